@@ -5,7 +5,10 @@ using Npgsql;
 
 namespace Bare;
 
-/// <summary>P10's reference: a record of 20 fields and its line of history written by ADO.NET in one transaction, with the same durability, behind a bare endpoint.</summary>
+/// <summary>
+/// P10's reference: a record of 20 fields and its line of history written by ADO.NET in one transaction, with the same durability, behind a
+/// bare endpoint.
+/// </summary>
 internal static class RecordSave
 {
     private const string Columns = "f1, f2, f3, f4, f5, f6, f7, f8, f9, f10, f11, f12, f13, f14, f15, f16, f17, f18, f19, f20";
@@ -65,7 +68,8 @@ internal static class RecordSave
                 await using var history = connection.CreateCommand();
                 history.Transaction = transaction;
                 history.CommandText =
-                    "INSERT INTO history (entity, record_id, version, act, at, by, data) VALUES ('plain', @id, 1, 'create', @at, @by, @data)";
+                    "INSERT INTO history (entity, record_id, version, act, at, by, data) VALUES ('plain', @id, 1, 'create', "
+                    + "@at, @by, @data)";
                 Add(history, "id", id);
                 Add(history, "at", at);
                 Add(history, "by", "ada");

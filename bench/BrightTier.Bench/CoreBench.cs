@@ -25,7 +25,9 @@ internal static class CoreBench
         }
     }
 
-    /// <summary>Resolving anew each time: conditions compiled, the layout put together, 3 variants; against serialising the finished form.</summary>
+    /// <summary>
+    /// Resolving anew each time: conditions compiled, the layout put together, 3 variants; against serialising the finished form.
+    /// </summary>
     private static Result P2()
     {
         var text = Form(200, 40, variants: true);
@@ -57,13 +59,16 @@ internal static class CoreBench
             Console.WriteLine(
                 string.Create(
                     CultureInfo.InvariantCulture,
-                    $"  of P2: {texts.Length} conditions compiled {Median(60, () => Catalogue(200), all => texts.Count(text => Core.Conditions.Condition.Compile(text, all.Definitions.Entities["survey"], all.Definitions).Expression is not null)):0} µs, parsed {Median(60, () => 0, _ => texts.Count(text => Core.Conditions.Parser.Parse(text).Expression is not null)):0} µs, compiled with the entity known {Median(60, () => known.Definitions with { }, all => texts.Count(text => Core.Conditions.Condition.Compile(text, all.Entities["survey"], all).Expression is not null)):0} µs"
+                    $"  of P2: {texts.Length} conditions compiled "
+                        + $"{Median(60, () => Catalogue(200), all => texts.Count(text => Core.Conditions.Condition.Compile(text, all.Definitions.Entities["survey"], all.Definitions).Expression is not null)):0} µs, parsed {Median(60, () => 0, _ => texts.Count(text => Core.Conditions.Parser.Parse(text).Expression is not null)):0} µs, compiled with the entity known {Median(60, () => known.Definitions with { }, all => texts.Count(text => Core.Conditions.Condition.Compile(text, all.Entities["survey"], all).Expression is not null)):0} µs"
                 )
             );
             Console.WriteLine(
                 string.Create(
                     CultureInfo.InvariantCulture,
-                    $"  of P2: put together {Median(60, () => known, all => LayoutComposer.Assemble(layout, all)):0} µs, resolved with conditions known {Median(60, () => assembled, each => Resolver.Resolve(each, known.Definitions.Entities["survey"], known.Definitions, viewer, Modes.Edit)):0} µs"
+                    $"  of P2: put together {Median(60, () => known, all => LayoutComposer.Assemble(layout, all)):0} µs, "
+                        + $"resolved with conditions known "
+                        + $"{Median(60, () => assembled, each => Resolver.Resolve(each, known.Definitions.Entities["survey"], known.Definitions, viewer, Modes.Edit)):0} µs"
                 )
             );
         }
@@ -162,7 +167,10 @@ internal static class CoreBench
         yield return Result.Of($"P5 three-way merge, {large.Count} nodes against {small.Count}", b, "µs", a, 12, "lower");
     }
 
-    /// <summary>A layout with every twentieth field changed, moved or removed, in proportion to its size, written and read so that nothing is shared.</summary>
+    /// <summary>
+    /// A layout with every twentieth field changed, moved or removed, in proportion to its size, written and read so that nothing is
+    /// shared.
+    /// </summary>
     private static Layout Changed(Layout layout, int offset)
     {
         var edits = new List<Edit>();

@@ -6,13 +6,19 @@ using Microsoft.Playwright;
 
 namespace BrightTier.Bench;
 
-/// <summary>In Chromium. P6: opening a form, until its last field is painted and takes the focus, beside the same page as plain HTML. P7: a keystroke in a form full of conditions, beside the same form without. P8: dragging over a large form in the designer. P13: what comes over the wire.</summary>
+/// <summary>
+/// In Chromium. P6: opening a form, until its last field is painted and takes the focus, beside the same page as plain HTML. P7: a
+/// keystroke in a form full of conditions, beside the same form without. P8: dragging over a large form in the designer. P13: what comes
+/// over the wire.
+/// </summary>
 internal static partial class FormBench
 {
     private const int Rounds = 11;
     private const int Keystrokes = 400;
 
-    /// <summary>Notes when the last control is there, has been painted and takes the focus, in milliseconds since the navigation began.</summary>
+    /// <summary>
+    /// Notes when the last control is there, has been painted and takes the focus, in milliseconds since the navigation began.
+    /// </summary>
     private const string Watch = """
         window.ready = new Promise(done => {
           const last = () => window.lastField && document.querySelector(`.bt-form [data-field="${window.lastField}"] :is(input, select, textarea)`);
@@ -26,7 +32,10 @@ internal static partial class FormBench
         });
         """;
 
-    /// <summary>Types into the first field, a letter at a time, and answers how long each took until the page had taken it in, styles and layout included.</summary>
+    /// <summary>
+    /// Types into the first field, a letter at a time, and answers how long each took until the page had taken it in, styles and layout
+    /// included.
+    /// </summary>
     private const string Type = """
         async ([field, count]) => {
           const input = document.querySelector(`.bt-form [data-field="${field}"] input`);
@@ -156,7 +165,9 @@ internal static partial class FormBench
         return results;
     }
 
-    /// <summary>What comes over the wire with nothing in the cache, compressed with gzip, the typeface left out: it is there before the second page.</summary>
+    /// <summary>
+    /// What comes over the wire with nothing in the cache, compressed with gzip, the typeface left out: it is there before the second page.
+    /// </summary>
     private static async Task<Result> Bytes(IBrowserContext context, string what, string address, string until, double target)
     {
         var page = await context.NewPageAsync();
@@ -194,7 +205,10 @@ internal static partial class FormBench
         return await page.EvaluateAsync<double>("window.ready");
     }
 
-    /// <summary>Waits until the machine has next to nothing to do for a tenth of a second, so that neither page pays for what the other left behind; three seconds at most.</summary>
+    /// <summary>
+    /// Waits until the machine has next to nothing to do for a tenth of a second, so that neither page pays for what the other left behind;
+    /// three seconds at most.
+    /// </summary>
     private static async Task Idle()
     {
         for (var waited = 0; waited < 30; waited++)
@@ -208,7 +222,8 @@ internal static partial class FormBench
             }
         }
 
-        // The first line of /proc/stat: user, nice, system, idle, waiting for disks, interrupts and so on, in hundredths of a second of all processors.
+        // The first line of /proc/stat: user, nice, system, idle, waiting for disks, interrupts and so on, in hundredths of a second of all
+        // processors.
         static (double Idle, double All) Jiffies()
         {
             var all = File.ReadLines("/proc/stat")
@@ -221,7 +236,10 @@ internal static partial class FormBench
         }
     }
 
-    /// <summary>P8: a field dragged over a form of more than 1,000 nodes, and dropped, with real mouse events. Work is all the main thread does from one move to the frame after it, less what asking for it costs.</summary>
+    /// <summary>
+    /// P8: a field dragged over a form of more than 1,000 nodes, and dropped, with real mouse events. Work is all the main thread does from
+    /// one move to the frame after it, less what asking for it costs.
+    /// </summary>
     private static async Task<IReadOnlyList<Result>> Dragging(IBrowserContext context, string address)
     {
         const int Drops = 11;
@@ -263,7 +281,8 @@ internal static partial class FormBench
             await page.Mouse.UpAsync();
             drops.Add(
                 await page.EvaluateAsync<double>(
-                    "async () => { for (let i = 0; i < 200 && window.dropped === undefined; i++) await new Promise(next => setTimeout(next, 10)); return window.dropped ?? 2000; }"
+                    "async () => { for (let i = 0; i < 200 && window.dropped === undefined; i++) await new Promise(next => "
+                        + "setTimeout(next, 10)); return window.dropped ?? 2000; }"
                 )
             );
         }
@@ -281,7 +300,8 @@ internal static partial class FormBench
             await label.PressAsync("x");
             typed.Add(
                 await page.EvaluateAsync<double>(
-                    "async () => { for (let i = 0; i < 200 && window.shown === undefined; i++) await new Promise(next => setTimeout(next, 5)); return window.shown ?? 1000; }"
+                    "async () => { for (let i = 0; i < 200 && window.shown === undefined; i++) await new Promise(next => "
+                        + "setTimeout(next, 5)); return window.shown ?? 1000; }"
                 )
             );
         }
@@ -367,7 +387,8 @@ internal static partial class FormBench
             );
             var layout = new StringBuilder().Append(
                 CultureInfo.InvariantCulture,
-                $"kind: full\nkey: {key}\nentity: {key}\nbody:\n  pages:\n    - id: page\n      sections:\n        - id: all\n          rows:\n"
+                $"kind: full\nkey: {key}\nentity: {key}\nbody:\n  pages:\n    - id: page\n      sections:\n        - id: "
+                    + $"all\n          rows:\n"
             );
             for (var i = 1; i <= count; i++)
             {
@@ -386,7 +407,8 @@ internal static partial class FormBench
                 );
                 layout.Append(
                     CultureInfo.InvariantCulture,
-                    $"            {(i % 4 == 1 ? "- -" : "  -")} field: f{i}\n{(key == "conditions" && i > 1 ? $"                visible: record.f1 != 'frame {i}'\n" : "")}"
+                    $"            {(i % 4 == 1 ? "- -" : "  -")} field: "
+                        + $"f{i}\n{(key == "conditions" && i > 1 ? $"                visible: record.f1 != 'frame {i}'\n" : "")}"
                 );
             }
 

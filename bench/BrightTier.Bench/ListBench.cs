@@ -8,7 +8,9 @@ using Microsoft.Data.Sqlite;
 
 namespace BrightTier.Bench;
 
-/// <summary>P11: a page of 50 from a million records, filtered and sorted by an indexed field, wherever in the list, beside the same SQL by hand.</summary>
+/// <summary>
+/// P11: a page of 50 from a million records, filtered and sorted by an indexed field, wherever in the list, beside the same SQL by hand.
+/// </summary>
 internal static class ListBench
 {
     private const int Many = 1_000_000;
@@ -133,7 +135,9 @@ internal static class ListBench
         await count.ExecuteScalarAsync();
         await using var command = connection.CreateCommand();
         command.CommandText =
-            $"SELECT id, version, created_at, created_by, changed_at, changed_by, name, depth, lit, laid_on FROM buoy WHERE lit = 1 AND depth < 40.0 {(after.Length == 0 ? "AND name IS NOT NULL" : "AND name COLLATE NOCASE >= $after AND (name COLLATE NOCASE > $after OR id > 0)")} ORDER BY name COLLATE NOCASE, id LIMIT 51";
+            $"SELECT id, version, created_at, created_by, changed_at, changed_by, name, depth, lit, laid_on FROM buoy WHERE "
+            + $"lit = 1 AND depth < 40.0 "
+            + $"{(after.Length == 0 ? "AND name IS NOT NULL" : "AND name COLLATE NOCASE >= $after AND (name COLLATE NOCASE > $after OR id > 0)")} ORDER BY name COLLATE NOCASE, id LIMIT 51";
         command.Parameters.AddWithValue("$after", after);
         var rows = new List<object?[]>();
         await using var reader = await command.ExecuteReaderAsync();

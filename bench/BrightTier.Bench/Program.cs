@@ -63,7 +63,8 @@ foreach (var result in results)
     Console.WriteLine(
         string.Create(
             CultureInfo.InvariantCulture,
-            $"{(result.Met ? "met " : "MISSED")}  {result.Name}: {result.Value:0.#} {result.Unit}, reference {result.Reference:0.#}, ratio {result.Ratio:0.00} (target {result.Target}, {result.Better} is better)"
+            $"{(result.Met ? "met " : "MISSED")}  {result.Name}: {result.Value:0.#} {result.Unit}, reference "
+                + $"{result.Reference:0.#}, ratio {result.Ratio:0.00} (target {result.Target}, {result.Better} is better)"
         )
     );
 }
@@ -87,7 +88,8 @@ async Task P1()
     using var reference = Bare(bare, bytes);
     await Ready(bare);
     string Request(string path, string more = "") =>
-        $"GET {path} HTTP/1.1\r\nHost: 127.0.0.1\r\nCookie: theme=paper\r\nAuthorization: Bearer {token}\r\nAccept: application/json\r\n{more}\r\n";
+        $"GET {path} HTTP/1.1\r\nHost: 127.0.0.1\r\nCookie: theme=paper\r\nAuthorization: Bearer {token}\r\nAccept: "
+        + $"application/json\r\n{more}\r\n";
     var (ours, theirs, unchanged) = (new List<double>(), new List<double>(), new List<double>());
     for (var round = 0; round < 8; round++)
     {

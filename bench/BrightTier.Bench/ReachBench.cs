@@ -8,7 +8,10 @@ using BrightTier.Testing;
 
 namespace BrightTier.Bench;
 
-/// <summary>P9: a release told to 10,000 open streams that other processes hold, until the last has it, beside a bare loop that writes the same event.</summary>
+/// <summary>
+/// P9: a release told to 10,000 open streams that other processes hold, until the last has it, beside a bare loop that writes the same
+/// event.
+/// </summary>
 internal static class ReachBench
 {
     private const int Streams = 10_000;
@@ -51,7 +54,9 @@ internal static class ReachBench
             Console.WriteLine(
                 string.Create(
                     CultureInfo.InvariantCulture,
-                    $"  {name}: a publish alone {Median(alone):0} ms; from asking to publish until the last has it {Median(whole):0} ms; {Process.GetProcessesByName("dotnet").Select(process => process.WorkingSet64).Max() / 1_000_000} MB at most"
+                    $"  {name}: a publish alone {Median(alone):0} ms; from asking to publish until the last has it "
+                        + $"{Median(whole):0} ms; "
+                        + $"{Process.GetProcessesByName("dotnet").Select(process => process.WorkingSet64).Max() / 1_000_000} MB at most"
                 )
             );
             results.Add(Result.Of($"P9 last of 10,000 streams told, {name}", Median(told), "ms", Median(theirs), 1.5, "lower"));

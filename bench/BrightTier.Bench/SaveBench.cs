@@ -4,7 +4,9 @@ using BrightTier.Testing;
 
 namespace BrightTier.Bench;
 
-/// <summary>P10: a record of 20 fields saved over HTTP, beside the same rows by ADO.NET behind a bare endpoint; on both databases.</summary>
+/// <summary>
+/// P10: a record of 20 fields saved over HTTP, beside the same rows by ADO.NET behind a bare endpoint; on both databases.
+/// </summary>
 internal static class SaveBench
 {
     public static async Task<IReadOnlyList<Result>> Run(
@@ -43,7 +45,9 @@ internal static class SaveBench
                 + "}";
             var body = $"{{\"values\":{values}}}";
             string Request(string path) =>
-                $"POST {path} HTTP/1.1\r\nHost: 127.0.0.1\r\nAuthorization: Bearer {http.DefaultRequestHeaders.Authorization!.Parameter}\r\nContent-Type: application/json\r\nContent-Length: {Encoding.UTF8.GetByteCount(body)}\r\n\r\n{body}";
+                $"POST {path} HTTP/1.1\r\nHost: 127.0.0.1\r\nAuthorization: Bearer "
+                + $"{http.DefaultRequestHeaders.Authorization!.Parameter}\r\nContent-Type: "
+                + $"application/json\r\nContent-Length: {Encoding.UTF8.GetByteCount(body)}\r\n\r\n{body}";
             var (ours, theirs) = (new List<double>(), new List<double>());
             for (var round = 0; round < 6; round++)
             {

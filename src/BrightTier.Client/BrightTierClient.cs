@@ -17,7 +17,10 @@ public sealed class RefusedException(Problem problem) : Exception(problem.Detail
 public sealed class UnreachableException(Uri address, Exception inner)
     : Exception($"There is no answer from {address}: {inner.Message}", inner)
 {
-    /// <summary>Whether a call failed since nobody answered: none to connect to, cut off on the way, or silent for too long. What was called off by whoever asked is none.</summary>
+    /// <summary>
+    /// Whether a call failed since nobody answered: none to connect to, cut off on the way, or silent for too long. What was called off by
+    /// whoever asked is none.
+    /// </summary>
     internal static bool Matches(Exception error, CancellationToken cancel) =>
         error is HttpRequestException or IOException or SocketException
         || (error is OperationCanceledException && !cancel.IsCancellationRequested);
@@ -26,7 +29,10 @@ public sealed class UnreachableException(Uri address, Exception inner)
 /// <summary>A file as the service holds it: its text and the revision it is at.</summary>
 public sealed record FileText(string Text, string Tag);
 
-/// <summary>A typed client of the service's HTTP interface. Every call throws <see cref="RefusedException"/> or <see cref="UnreachableException"/> when it does not come about.</summary>
+/// <summary>
+/// A typed client of the service's HTTP interface. Every call throws <see cref="RefusedException"/> or <see cref="UnreachableException"/>
+/// when it does not come about.
+/// </summary>
 public sealed class BrightTierClient : IDisposable
 {
     private readonly HttpClient http;

@@ -4,7 +4,9 @@ using BrightTier.Contracts;
 
 namespace BrightTier.Client;
 
-/// <summary>Looks at an installation from outside, through whatever stands before it: does everything come through as the service sent it?</summary>
+/// <summary>
+/// Looks at an installation from outside, through whatever stands before it: does everything come through as the service sent it?
+/// </summary>
 public static class Diagnostics
 {
     /// <summary>A clock may be off by this much before tokens and histories begin to confuse.</summary>
@@ -141,7 +143,8 @@ public static class Diagnostics
                 Bad(
                     "forms",
                     first.IsSuccessStatusCode
-                        ? "A form comes without its entity tag: something before the service takes it away, and every opening costs the whole form."
+                        ? "A form comes without its entity tag: something before the service takes it away, and every opening "
+                            + "costs the whole form."
                         : $"A form is answered with {(int)first.StatusCode}."
                 )
             );
@@ -198,7 +201,8 @@ public static class Diagnostics
             found.Add(
                 Bad(
                     "events",
-                    "No event comes within five seconds: something before the service gathers what it sends. Turn buffering off for /api/events."
+                    "No event comes within five seconds: something before the service gathers what it sends. Turn buffering "
+                        + "off for /api/events."
                 )
             );
         }

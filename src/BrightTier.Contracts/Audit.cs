@@ -18,7 +18,9 @@ public sealed record AuditEntry(
     string? Text = null
 );
 
-/// <summary>How long the audit log is at one moment, signed: kept elsewhere, it shows later that nothing up to there was altered or cut off.</summary>
+/// <summary>
+/// How long the audit log is at one moment, signed: kept elsewhere, it shows later that nothing up to there was altered or cut off.
+/// </summary>
 /// <param name="Entries">How many there are.</param>
 /// <param name="Hash">Of the last; empty where there is none.</param>
 /// <param name="Key">The public key (SubjectPublicKeyInfo in base64), the same for every head of an installation.</param>

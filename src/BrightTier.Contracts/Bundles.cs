@@ -21,7 +21,8 @@ public sealed record BundleManifest(
 /// <param name="Path">The entry of the archive, such as layouts/vessel.yaml.</param>
 /// <param name="Hash">SHA-256 of its text in lower-case hexadecimal.</param>
 /// <param name="DependsOn">What it names, as kind/key, in the bundle or not.</param>
-/// <param name="Earlier">The hashes it had before where it was made, in releases and as bundles brought it, newest first; one it came back to is there again. What both sides come from is found by them.</param>
+/// <param name="Earlier">The hashes it had before where it was made, in releases and as bundles brought it, newest first; one it came back
+/// to is there again. What both sides come from is found by them.</param>
 public sealed record BundledDocument(
     string Kind,
     string Key,

@@ -17,7 +17,10 @@ public sealed record EntityInfo(
 /// <summary>A layout to learn from, made of the fields of the entity that was asked about.</summary>
 public sealed record ExampleInfo(string Key, string Title);
 
-/// <summary>Records of another entity that point at this one, through one of its references. The label is the entity's plural, with the reference's label where there are several.</summary>
+/// <summary>
+/// Records of another entity that point at this one, through one of its references. The label is the entity's plural, with the reference's
+/// label where there are several.
+/// </summary>
 public sealed record RelatedInfo(string Entity, string Through, string Label);
 
 public sealed record FieldInfo(
@@ -59,7 +62,8 @@ public sealed record ChoiceInfo(string Key, string Label, bool Retired);
 /// <summary>The revision of a document's draft after a change to it.</summary>
 public sealed record SaveResult(string Kind, string Key, long Revision, bool Changed);
 
-/// <summary>A draft of any kind of document. <paramref name="Published"/> is the revision that is published, or null; <paramref name="Damaged"/> why it cannot be read, or null;
+/// <summary>A draft of any kind of document. <paramref name="Published"/> is the revision that is published, or null;
+/// <paramref name="Damaged"/> why it cannot be read, or null;
 /// <paramref name="ReleaseDamaged"/> why what is published of it cannot be read and what is served instead, or null.</summary>
 public sealed record DocumentSummary(
     string Kind,
@@ -70,5 +74,7 @@ public sealed record DocumentSummary(
     string? ReleaseDamaged = null
 );
 
-/// <summary>A draft that could not be read and can again; <paramref name="From"/> is <c>release N</c> or <c>revision N</c>, where its text is from.</summary>
+/// <summary>
+/// A draft that could not be read and can again; <paramref name="From"/> is <c>release N</c> or <c>revision N</c>, where its text is from.
+/// </summary>
 public sealed record RecoveredDraft(string Kind, string Key, long Revision, string From);

@@ -41,8 +41,11 @@ public sealed record FindingInfo(
 
 public sealed record FixInfo(string Label, JsonElement Edits);
 
-/// <summary>Makes a draft for an entity: <c>generated</c>, <c>empty</c> (only what is required) or a copy of another layout's draft, by key.</summary>
-/// <param name="Title">What the layout is called, in the language of whoever makes it; without one as what it begins from, or as its entity.</param>
+/// <summary>
+/// Makes a draft for an entity: <c>generated</c>, <c>empty</c> (only what is required) or a copy of another layout's draft, by key.
+/// </summary>
+/// <param name="Title">What the layout is called, in the language of whoever makes it; without one as what it begins from, or as its
+/// entity.</param>
 public sealed record LayoutRequest(
     string Entity,
     string? Key = null,
@@ -51,10 +54,16 @@ public sealed record LayoutRequest(
     string? Title = null
 );
 
-/// <summary>Edits made against revision <paramref name="Base"/>, applied all or none. Over a layout that extends another they may be about what it extends: they become its own changes.</summary>
-/// <param name="ConflictResolution">Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed.</param>
-/// <param name="Name">What the sender calls it, at most 64 characters, such as a UUID: sent again because no answer came, it is not applied again, and answered as it was.</param>
-/// <param name="Width">A width whose own form the edits are made on, as it is seen there: they become changes of that width, and the base stays as it is.</param>
+/// <summary>
+/// Edits made against revision <paramref name="Base"/>, applied all or none. Over a layout that extends another they may be about what it
+/// extends: they become its own changes.
+/// </summary>
+/// <param name="ConflictResolution">Which side has its way where somebody else changed the same since: mine or theirs. Without it such a
+/// conflict is answered with 409, and nothing is changed.</param>
+/// <param name="Name">What the sender calls it, at most 64 characters, such as a UUID: sent again because no answer came, it is not applied
+/// again, and answered as it was.</param>
+/// <param name="Width">A width whose own form the edits are made on, as it is seen there: they become changes of that width, and the base
+/// stays as it is.</param>
 /// <param name="Preview">Answers the form as it is then, so that nobody who draws it asks again; without it the answer has no form.</param>
 public sealed record EditRequest(
     long Base,
@@ -121,7 +130,9 @@ public sealed record TemplateRequest(string Entity, string? Key = null);
 /// <summary>A layout made from a template, and the fields of the original that found no match.</summary>
 public sealed record TemplateLayoutInfo(string Key, IReadOnlyList<string> Unmatched);
 
-/// <summary>An entry of the business application's menu as its viewer sees it; the icon as an SVG path on a raster of 24, or empty.</summary>
+/// <summary>
+/// An entry of the business application's menu as its viewer sees it; the icon as an SVG path on a raster of 24, or empty.
+/// </summary>
 public sealed record MenuEntryInfo(
     string Key,
     string Title,
@@ -131,7 +142,10 @@ public sealed record MenuEntryInfo(
     IReadOnlyList<MenuEntryInfo> Entries
 );
 
-/// <summary>Which layout somebody gets: its key and title, whether it is generated because there is none, and what each routing rule of the entity and kind says, in order.</summary>
+/// <summary>
+/// Which layout somebody gets: its key and title, whether it is generated because there is none, and what each routing rule of the entity
+/// and kind says, in order.
+/// </summary>
 public sealed record RoutedInfo(string Layout, string Title, bool Generated, IReadOnlyList<RuleVerdictInfo> Rules);
 
 /// <param name="Rule">Its place among all rules, from 0.</param>
@@ -141,7 +155,8 @@ public sealed record RuleVerdictInfo(int Rule, string Verdict);
 /// <summary>Documents to take into the drafts, all or none.</summary>
 /// <param name="DryRun">Says what would come of it and changes nothing.</param>
 /// <param name="Merge">Where a draft moved on, puts both together instead of refusing.</param>
-/// <param name="ConflictResolution">Which side has its way in conflicts: mine (what is sent) or theirs (what the draft holds); without it they are refused.</param>
+/// <param name="ConflictResolution">Which side has its way in conflicts: mine (what is sent) or theirs (what the draft holds); without it
+/// they are refused.</param>
 public sealed record ImportRequest(
     IReadOnlyList<ImportDocument> Documents,
     bool DryRun = false,

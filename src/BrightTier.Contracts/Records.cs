@@ -21,16 +21,22 @@ public sealed record RecordName(long Id, string Title);
 /// <summary>What a search found of one entity.</summary>
 public sealed record FoundRecords(string Entity, string Plural, IReadOnlyList<RecordName> Records);
 
-/// <summary>One page; <see cref="Next"/> is the cursor of the following one, null on the last. There are <see cref="Total"/> in all, or more where it is not exact.</summary>
+/// <summary>
+/// One page; <see cref="Next"/> is the cursor of the following one, null on the last. There are <see cref="Total"/> in all, or more where
+/// it is not exact.
+/// </summary>
 public sealed record RecordPage(IReadOnlyList<RecordInfo> Records, string? Next, long Total, bool Exact = true);
 
 /// <summary>
-/// Values to save, by field; fields left out stay as they are. <see cref="Form"/> names the layout they were entered in; without it only the
+/// Values to save, by field; fields left out stay as they are. <see cref="Form"/> names the layout they were entered in; without it only
+/// the
 /// entity's rules are applied. <see cref="Related"/> are records that point at this one, saved with it in one transaction.
 /// </summary>
 public sealed record RecordSave(JsonElement Values, FormReference? Form = null, IReadOnlyList<RelatedSave>? Related = null);
 
-/// <summary>What became of the records of <paramref name="Entity"/> that point at the one saved by their field <paramref name="Through"/>.</summary>
+/// <summary>
+/// What became of the records of <paramref name="Entity"/> that point at the one saved by their field <paramref name="Through"/>.
+/// </summary>
 public sealed record RelatedSave(
     string Entity,
     string Through,
@@ -51,7 +57,9 @@ public sealed record RecordVersion(long Id, long Version);
 /// <summary>How many records were changed.</summary>
 public sealed record BulkResult(int Changed);
 
-/// <summary>Something that happened to a record: create, change, delete or restore, and what it did to the values its reader may read.</summary>
+/// <summary>
+/// Something that happened to a record: create, change, delete or restore, and what it did to the values its reader may read.
+/// </summary>
 public sealed record HistoryEntry(long Version, string Action, DateTimeOffset At, string By, IReadOnlyList<FieldChange> Changes);
 
 /// <summary>A field's value before and after, null where it was empty; references come with the names of their records.</summary>
@@ -69,7 +77,10 @@ public sealed record FormReference(long Release, string Mode, string Kind = "ful
 /// <summary>A stored file: its name in field values is <see cref="Value"/>.</summary>
 public sealed record StoredFile(string Value, string Type, long Size);
 
-/// <summary>What a table in CSV seems to be: how many records, what parts its cells (comma, semicolon or tab), the sign before fractions, the order of a day's parts (ymd, dmy, mdy), its columns, and the fields they may go to.</summary>
+/// <summary>
+/// What a table in CSV seems to be: how many records, what parts its cells (comma, semicolon or tab), the sign before fractions, the order
+/// of a day's parts (ymd, dmy, mdy), its columns, and the fields they may go to.
+/// </summary>
 public sealed record TableInfo(
     int Records,
     string Separator,
@@ -86,7 +97,10 @@ public sealed record TableColumn(string Heading, IReadOnlyList<string> Examples,
 /// <summary>A field a column may go to. By one that is unique, lines can name the records they change.</summary>
 public sealed record TableTarget(string Key, string Label, string Type, bool Required, bool Unique);
 
-/// <summary>What an import of records did, or would do: how many it creates and changes, and what is wrong in which line. Done only where <paramref name="Imported"/>.</summary>
+/// <summary>
+/// What an import of records did, or would do: how many it creates and changes, and what is wrong in which line. Done only where
+/// <paramref name="Imported"/>.
+/// </summary>
 public sealed record TableImportReport(int Created, int Changed, bool Imported, IReadOnlyList<ImportProblem> Problems);
 
 /// <param name="Line">Counted from 1, the line that names the fields.</param>

@@ -3,7 +3,8 @@ namespace BrightTier.Contracts;
 /// <summary>Publishes drafts, all or none, each at the revision its publisher saw.</summary>
 /// <param name="Roles">The roles it goes to first; null for everyone at once.</param>
 /// <param name="EveryoneAt">When what went to some roles first goes to everyone by itself; null for when somebody says so.</param>
-/// <param name="OverrideReason">Why it goes out although checks stand against it, from 1 to 500 characters; for those who may override.</param>
+/// <param name="OverrideReason">Why it goes out although checks stand against it, from 1 to 500 characters; for those who may
+/// override.</param>
 public sealed record PublishRequest(
     IReadOnlyList<DraftReference> Documents,
     string Note = "",

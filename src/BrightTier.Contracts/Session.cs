@@ -1,9 +1,13 @@
 namespace BrightTier.Contracts;
 
-/// <summary>Who one is, what one may, and what the application is; <see cref="Antiforgery"/> goes into the header X-Antiforgery of every call that changes something under a cookie.</summary>
+/// <summary>
+/// Who one is, what one may, and what the application is; <see cref="Antiforgery"/> goes into the header X-Antiforgery of every call that
+/// changes something under a cookie.
+/// </summary>
 /// <param name="Provider">What the identity provider is called by which one can sign in too; null without one.</param>
 /// <param name="Language">The person's, or of the application's the one the browser asks for.</param>
-/// <param name="LastEventId">The last event before this answer; an event stream asked for with it as <c>after</c> begins with what happened since.</param>
+/// <param name="LastEventId">The last event before this answer; an event stream asked for with it as <c>after</c> begins with what happened
+/// since.</param>
 public sealed record SessionInfo(
     Person? Person,
     IReadOnlyList<string> Permissions,

@@ -104,7 +104,10 @@ public sealed partial class WireJson : JsonSerializerContext
 {
     private static WireJson? lenient;
 
-    /// <summary>For reading what another version may have written, which may say more: what is not known is passed over. What is sent to a service is read to the letter.</summary>
+    /// <summary>
+    /// For reading what another version may have written, which may say more: what is not known is passed over. What is sent to a service
+    /// is read to the letter.
+    /// </summary>
     public static WireJson Lenient =>
         lenient ??= new(new JsonSerializerOptions(Default.Options) { UnmappedMemberHandling = JsonUnmappedMemberHandling.Skip });
 }

@@ -87,10 +87,15 @@ public sealed record Stamp(string By, DateTimeOffset At);
 /// <summary>A cursor that this store did not give out.</summary>
 public sealed class CursorException() : Exception("The cursor is not one this list gave out.");
 
-/// <summary>The business database: one ordinary table an entity, one typed column a field. One implementation a kind of database; one suite of tests for all.</summary>
+/// <summary>
+/// The business database: one ordinary table an entity, one typed column a field. One implementation a kind of database; one suite of tests
+/// for all.
+/// </summary>
 public interface IRecordStore
 {
-    /// <summary>Creates the tables of entities, and the columns and indexes they lack. Never removes; doing it again does nothing.</summary>
+    /// <summary>
+    /// Creates the tables of entities, and the columns and indexes they lack. Never removes; doing it again does nothing.
+    /// </summary>
     /// <param name="sorted">Fields that lists are sorted or filtered by; each gets an index.</param>
     Task Define(Definitions definitions, IReadOnlySet<(string Entity, string Field)> sorted, CancellationToken cancel);
 
@@ -124,7 +129,10 @@ public interface IRecordStore
     /// <summary>Brings a deleted record back as it last was, under its number.</summary>
     Task<SaveOutcome> Restore(Entity entity, long id, Stamp stamp, CancellationToken cancel);
 
-    /// <summary>Makes several changes in one transaction. What became of each, in order; the first that is not Saved is the last, and then nothing was done.</summary>
+    /// <summary>
+    /// Makes several changes in one transaction. What became of each, in order; the first that is not Saved is the last, and then nothing
+    /// was done.
+    /// </summary>
     Task<IReadOnlyList<SaveOutcome>> Write(IReadOnlyList<RecordWrite> writes, Stamp stamp, CancellationToken cancel);
 
     /// <summary>Everything that happened to a record, newest first, at most 200; a deleted record has a history too.</summary>
@@ -133,10 +141,15 @@ public interface IRecordStore
     /// <summary>What was done to records of every entity, newest first, as far as it is asked for.</summary>
     Task<IReadOnlyList<RecordAction>> Actions(RecordActionQuery query, CancellationToken cancel);
 
-    /// <summary>Writes everything as it is at one moment, as lines of JSON: the records of each entity under its key, in the order of their numbers, then the history under null.</summary>
+    /// <summary>
+    /// Writes everything as it is at one moment, as lines of JSON: the records of each entity under its key, in the order of their numbers,
+    /// then the history under null.
+    /// </summary>
     Task Dump(Definitions definitions, Func<string?, Stream> open, CancellationToken cancel);
 
-    /// <summary>Puts what <see cref="Dump"/> wrote into empty tables, all of it or nothing; numbers that were given once are not given again.</summary>
+    /// <summary>
+    /// Puts what <see cref="Dump"/> wrote into empty tables, all of it or nothing; numbers that were given once are not given again.
+    /// </summary>
     /// <param name="open">The lines of an entity, or with null of the history; null where there are none.</param>
     Task Load(Definitions definitions, Func<string?, Stream?> open, CancellationToken cancel);
 }

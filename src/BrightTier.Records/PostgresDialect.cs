@@ -10,7 +10,9 @@ using Npgsql;
 
 namespace BrightTier.Records;
 
-/// <summary>PostgreSQL 15: exact decimals, money in minor units, moments with their time zone, several choices as an array of texts.</summary>
+/// <summary>
+/// PostgreSQL 15: exact decimals, money in minor units, moments with their time zone, several choices as an array of texts.
+/// </summary>
 public sealed class PostgresDialect : SqlDialect
 {
     /// <summary>Taken while tables are changed; any number does that nobody else takes.</summary>

@@ -12,7 +12,8 @@ public sealed class NotForDatabaseException(Span at, string message) : Exception
 }
 
 /// <summary>
-/// Turns a condition into SQL with parameters. SQL's third truth value stands for a condition that fails, so that both select the same records:
+/// Turns a condition into SQL with parameters. SQL's third truth value stands for a condition that fails, so that both select the same
+/// records:
 /// what fails is not selected, and <c>AND</c>, <c>OR</c> and <c>NOT</c> treat it as <c>&amp;&amp;</c>, <c>||</c> and <c>!</c> do.
 /// </summary>
 internal sealed class SqlConditions(
@@ -46,9 +47,11 @@ internal sealed class SqlConditions(
             Expression.Binary { Operator: "&&" } both => $"({Truth(both.Left)} AND {Truth(both.Right)})",
             Expression.Binary { Operator: "||" } either => $"({Truth(either.Left)} OR {Truth(either.Right)})",
             Expression.Unary { Operator: "!" } not => $"(NOT {Truth(not.Operand)})",
-            // The test is written once, or nested choices would double at every level; one that fails is neither true nor false, and so is the whole.
+            // The test is written once, or nested choices would double at every level; one that fails is neither true nor false, and so is
+            // the whole.
             Expression.Conditional choice =>
-                $"(CASE {Truth(choice.Test)} WHEN {dialect.True} THEN {Truth(choice.Then)} WHEN {dialect.False} THEN {Truth(choice.Otherwise)} END)",
+                $"(CASE {Truth(choice.Test)} WHEN {dialect.True} THEN {Truth(choice.Then)} WHEN {dialect.False} THEN "
+                    + $"{Truth(choice.Otherwise)} END)",
             Expression.Has has => $"({Column(has.Operand).Sql} IS NOT NULL)",
             Expression.Binary { Operator: "in" } among => Among(among),
             Expression.Binary { Operator: "==" or "!=" or "<" or "<=" or ">" or ">=" } compared => Compared(compared),
@@ -164,7 +167,8 @@ internal sealed class SqlConditions(
         var target = own.Target is { } key ? definitions.Entities.GetValueOrDefault(key) : null;
         return target?.Find(read[(own.Key.Length + 1)..]) is { } field
             ? (
-                $"(SELECT step.{SqlNames.Quote(dialect.Fit(SqlNames.Column(field)))} FROM {SqlNames.Quote(dialect.Fit(SqlNames.Table(target.Key)))} AS step WHERE step.id = {column})",
+                $"(SELECT step.{SqlNames.Quote(dialect.Fit(SqlNames.Column(field)))} FROM "
+                    + $"{SqlNames.Quote(dialect.Fit(SqlNames.Table(target.Key)))} AS step WHERE step.id = {column})",
                 field
             )
             : throw Cannot(part);
@@ -217,6 +221,7 @@ internal sealed class SqlConditions(
     private static NotForDatabaseException Cannot(Expression part) =>
         new(
             part.At,
-            "a database cannot decide this; a filter compares fields with values, asks 'in', 'has', 'contains', 'startsWith' or 'endsWith', and joins such parts with &&, || and !"
+            "a database cannot decide this; a filter compares fields with values, asks 'in', 'has', 'contains', 'startsWith' "
+                + "or 'endsWith', and joins such parts with &&, || and !"
         );
 }

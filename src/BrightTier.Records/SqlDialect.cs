@@ -69,8 +69,10 @@ public abstract class SqlDialect
     public abstract Task<SqlWriter> Write(CancellationToken cancel);
 
     /// <summary>
-    /// Waits until no other transaction changes these rows, which then are this one's until it ends. Whoever changes several takes them all first, in
-    /// the order of tables and ids: taken one by one as they come, two that change the same rows in opposite order would wait for one another.
+    /// Waits until no other transaction changes these rows, which then are this one's until it ends. Whoever changes several takes them all
+    /// first, in
+    /// the order of tables and ids: taken one by one as they come, two that change the same rows in opposite order would wait for one
+    /// another.
     /// </summary>
     public virtual Task LockRows(SqlWriter writer, string table, IReadOnlyCollection<long> ids, CancellationToken cancel) =>
         Task.CompletedTask;

@@ -85,7 +85,9 @@ public sealed partial class SqlRecordStore
             // What it refers to may come later.
             var fields = entity.Fields.Where(field => field.Type is not FieldType.Reference).ToList();
             var insert =
-                $"INSERT INTO {Table(entity)} ({Stamps}{string.Concat(fields.Select(field => $", {Column(field)}"))}) VALUES (@id, @version, @createdAt, @createdBy, @changedAt, @changedBy{string.Concat(fields.Select((_, i) => $", @v{i.ToString(CultureInfo.InvariantCulture)}"))})";
+                $"INSERT INTO {Table(entity)} ({Stamps}{string.Concat(fields.Select(field => $", {Column(field)}"))}) VALUES "
+                + $"(@id, @version, @createdAt, @createdBy, @changedAt, "
+                + $"@changedBy{string.Concat(fields.Select((_, i) => $", @v{i.ToString(CultureInfo.InvariantCulture)}"))})";
             await Each(open(entity.Key), async row =>
             {
                 var parameters = Values(fields, row);
@@ -104,13 +106,15 @@ public sealed partial class SqlRecordStore
             if (references.Count > 0)
             {
                 var update =
-                    $"UPDATE {Table(entity)} SET {string.Join(", ", references.Select((field, i) => $"{Column(field)} = @v{i.ToString(CultureInfo.InvariantCulture)}"))} WHERE id = @id";
+                    $"UPDATE {Table(entity)} SET "
+                    + $"{string.Join(", ", references.Select((field, i) => $"{Column(field)} = @v{i.ToString(CultureInfo.InvariantCulture)}"))} WHERE id = @id";
                 await Each(open(entity.Key), row => connection.ExecuteAsync(update, Values(references, row)));
             }
         }
 
         await Each(open(null), row => connection.ExecuteAsync(
-                $"INSERT INTO {SqlNames.History} (entity, record_id, version, action, at, by, data) VALUES (@entity, @id, @version, @action, @at, @by, @data)",
+                $"INSERT INTO {SqlNames.History} (entity, record_id, version, action, at, by, data) VALUES (@entity, @id, "
+                    + $"@version, @action, @at, @by, @data)",
                 new
                 {
                     entity = row.GetProperty("entity").GetString(),

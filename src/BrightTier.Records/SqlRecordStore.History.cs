@@ -35,7 +35,8 @@ public sealed partial class SqlRecordStore
         await using var connection = await dialect.Open(cancel);
         var rows = await connection.QueryAsync(
             new CommandDefinition(
-                $"SELECT entity, record_id, version, action, at, by FROM {SqlNames.History}{Where(conditions)} ORDER BY at DESC, entity, record_id, version LIMIT {query.Limit.ToString(CultureInfo.InvariantCulture)}",
+                $"SELECT entity, record_id, version, action, at, by FROM {SqlNames.History}{Where(conditions)} ORDER BY at "
+                    + $"DESC, entity, record_id, version LIMIT {query.Limit.ToString(CultureInfo.InvariantCulture)}",
                 parameters,
                 cancellationToken: cancel
             )

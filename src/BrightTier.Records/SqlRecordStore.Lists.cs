@@ -60,7 +60,8 @@ public sealed partial class SqlRecordStore
             rows.AddRange(
                 (
                     await connection.QueryAsync(
-                        $"{Select(entity)}{Where(only)} ORDER BY {order}id {(query.Sort is [.., { Descending: true }] ? "DESC" : "ASC")} LIMIT @limit",
+                        $"{Select(entity)}{Where(only)} ORDER BY {order}id "
+                            + $"{(query.Sort is [.., { Descending: true }] ? "DESC" : "ASC")} LIMIT @limit",
                         parameters
                     )
                 ).Cast<IDictionary<string, object?>>()
@@ -107,7 +108,8 @@ public sealed partial class SqlRecordStore
     private string Sorted(SortBy by, string value) => by.Field.Type.IsShortText() ? dialect.Folded(value) : value;
 
     /// <summary>
-    /// What comes behind a row in an order of several levels, in which what is empty comes last: it differs at one level, and is the same at those
+    /// What comes behind a row in an order of several levels, in which what is empty comes last: it differs at one level, and is the same
+    /// at those
     /// before. The first level is said once more by itself, so that an index leads straight to the row.
     /// </summary>
     private IEnumerable<string> Beyond(

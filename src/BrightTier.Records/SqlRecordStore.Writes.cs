@@ -86,7 +86,9 @@ public sealed partial class SqlRecordStore
         return outcomes;
     }
 
-    /// <summary>Takes the rows that several writes change before the first is written, so that nobody waits for somebody who waits for her.</summary>
+    /// <summary>
+    /// Takes the rows that several writes change before the first is written, so that nobody waits for somebody who waits for her.
+    /// </summary>
     private async Task LockRows(SqlWriter writer, IReadOnlyList<RecordWrite> writes, CancellationToken cancel)
     {
         if (writes.Count < 2)
@@ -128,7 +130,8 @@ public sealed partial class SqlRecordStore
                 var places = string.Concat(fields.Select((_, i) => $", @v{i}"));
                 var insert = Command(
                     writer,
-                    $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES (1, @at, @by, @at, @by{places}) RETURNING id",
+                    $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES "
+                        + $"(1, @at, @by, @at, @by{places}) RETURNING id",
                     fields,
                     all,
                     stamp
@@ -152,7 +155,8 @@ public sealed partial class SqlRecordStore
                 var record = await Changed(
                     writer,
                     entity,
-                    $"UPDATE {Table(entity)} SET version = version + 1, changed_at = @at, changed_by = @by{set} WHERE id = @id AND version = @version RETURNING {All(entity)}",
+                    $"UPDATE {Table(entity)} SET version = version + 1, changed_at = @at, changed_by = @by{set} WHERE id = "
+                        + $"@id AND version = @version RETURNING {All(entity)}",
                     fields,
                     values,
                     stamp,
@@ -214,7 +218,8 @@ public sealed partial class SqlRecordStore
         try
         {
             await connection.ExecuteAsync(
-                $"INSERT INTO {Table(entity)} (id, version, created_at, created_by, changed_at, changed_by{string.Concat(fields.Select(field => $", {Column(field)}"))}) "
+                $"INSERT INTO {Table(entity)} (id, version, created_at, created_by, changed_at, "
+                    + $"changed_by{string.Concat(fields.Select(field => $", {Column(field)}"))}) "
                     + $"VALUES (@id, @version, @at, @by, @at, @by{string.Concat(fields.Select((_, i) => $", @v{i}"))})",
                 parameters
             );
@@ -288,7 +293,8 @@ public sealed partial class SqlRecordStore
         }
 
         var command = writer.Command(
-            $"INSERT INTO {SqlNames.History} (entity, record_id, version, action, at, by, data) VALUES (@entity, @id, @version, @action, @at, @by, @data)"
+            $"INSERT INTO {SqlNames.History} (entity, record_id, version, action, at, by, data) VALUES (@entity, @id, "
+                + $"@version, @action, @at, @by, @data)"
         );
         Add(command, "entity", entity.Key);
         Add(command, "id", record.Id);
@@ -300,7 +306,9 @@ public sealed partial class SqlRecordStore
         await command.ExecuteNonQueryAsync();
     }
 
-    /// <summary>Runs a statement that changes one record and returns it whole; null where it changed none. By hand, since every save passes here.</summary>
+    /// <summary>
+    /// Runs a statement that changes one record and returns it whole; null where it changed none. By hand, since every save passes here.
+    /// </summary>
     private async Task<StoredRecord?> Changed(
         SqlWriter writer,
         Entity entity,

@@ -5,7 +5,10 @@ using Dapper;
 
 namespace BrightTier.Records;
 
-/// <summary>Records in ordinary tables. Names come only from entities and are quoted; values are always parameters. What databases do differently is the dialect's.</summary>
+/// <summary>
+/// Records in ordinary tables. Names come only from entities and are quoted; values are always parameters. What databases do differently is
+/// the dialect's.
+/// </summary>
 public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
 {
     private const string Stamps = "id, version, created_at, created_by, changed_at, changed_by";
@@ -54,14 +57,17 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
                 if (field.Unique || field.Type is FieldType.Reference)
                 {
                     await connection.ExecuteAsync(
-                        $"CREATE {(field.Unique ? "UNIQUE " : "")}INDEX IF NOT EXISTS {SqlNames.Quote(Index(entity, field, field.Unique ? "unique" : "index"))} ON {Table(entity)} ({Column(field)})"
+                        $"CREATE {(field.Unique ? "UNIQUE " : "")}INDEX IF NOT EXISTS "
+                            + $"{SqlNames.Quote(Index(entity, field, field.Unique ? "unique" : "index"))} ON {Table(entity)} "
+                            + $"({Column(field)})"
                     );
                 }
 
                 if (sorted.Contains((entity.Key, field.Key)))
                 {
                     await connection.ExecuteAsync(
-                        $"CREATE INDEX IF NOT EXISTS {SqlNames.Quote(Index(entity, field, "sorted"))} ON {Table(entity)} ({Sorted(new SortBy(field, false))}, id)"
+                        $"CREATE INDEX IF NOT EXISTS {SqlNames.Quote(Index(entity, field, "sorted"))} ON {Table(entity)} "
+                            + $"({Sorted(new SortBy(field, false))}, id)"
                     );
                 }
             }
@@ -111,7 +117,8 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
     {
         await using var connection = await dialect.Open(cancel);
         var rows = await connection.QueryAsync(
-            $"SELECT version, action, at, by, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER BY version DESC LIMIT 200",
+            $"SELECT version, action, at, by, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER "
+                + $"BY version DESC LIMIT 200",
             new { entity = entity.Key, id }
         );
         return

@@ -8,7 +8,10 @@ using Microsoft.Data.Sqlite;
 
 namespace BrightTier.Records;
 
-/// <summary>SQLite: decimals with numeric affinity (exact to 15 digits), money in minor units, moments as text of ISO 8601, several choices as a JSON list.</summary>
+/// <summary>
+/// SQLite: decimals with numeric affinity (exact to 15 digits), money in minor units, moments as text of ISO 8601, several choices as a
+/// JSON list.
+/// </summary>
 public sealed class SqliteDialect : SqlDialect, IDisposable
 {
     private readonly string connectionString;
@@ -109,7 +112,8 @@ public sealed class SqliteDialect : SqlDialect, IDisposable
     {
         var connection = new SqliteConnection(connectionString);
         await connection.OpenAsync(cancel);
-        // The journal's mode is kept in the file; the others are the connection's. Others are waited for by the database, some milliseconds at a time: the driver, turned away, sleeps for 150.
+        // The journal's mode is kept in the file; the others are the connection's. Others are waited for by the database, some milliseconds
+        // at a time: the driver, turned away, sleeps for 150.
         await connection.ExecuteAsync(
             "PRAGMA busy_timeout=30000; " + (inLog ? "" : "PRAGMA journal_mode=WAL; ") + "PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON"
         );

@@ -4,8 +4,10 @@ using Microsoft.Data.Sqlite;
 namespace BrightTier.Records;
 
 /// <summary>
-/// The one connection through which SQLite is written, for one writer after the other. Waiting in a line costs nothing, where being turned away by the
-/// database and trying again costs a sleep each time; and a connection that stays keeps its statements prepared, which for a wide table takes as long
+/// The one connection through which SQLite is written, for one writer after the other. Waiting in a line costs nothing, where being turned
+/// away by the
+/// database and trying again costs a sleep each time; and a connection that stays keeps its statements prepared, which for a wide table
+/// takes as long
 /// as running them.
 /// </summary>
 internal sealed class SqliteWriteQueue(Func<CancellationToken, Task<DbConnection>> open) : IDisposable

@@ -19,7 +19,8 @@ public sealed record AuditQuery(
 );
 
 /// <summary>
-/// The audit log. Rows are only ever added, each with a hash over itself and the one before (a hash chain, as in RFC 6962 without its tree), so that
+/// The audit log. Rows are only ever added, each with a hash over itself and the one before (a hash chain, as in RFC 6962 without its
+/// tree), so that
 /// whoever alters the database behind the service's back is found out.
 /// </summary>
 public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeProvider time)
@@ -59,7 +60,10 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
         await transaction.CommitAsync(cancel);
     }
 
-    /// <summary>Puts entries at the end of the log, as part of the transaction that does what they tell of. Whoever else adds one waits until it ends.</summary>
+    /// <summary>
+    /// Puts entries at the end of the log, as part of the transaction that does what they tell of. Whoever else adds one waits until it
+    /// ends.
+    /// </summary>
     internal static async Task Append(StorageContext context, IEnumerable<AuditEntryRow> entries, CancellationToken cancel)
     {
         if (context is PostgresStorageContext)

@@ -8,12 +8,16 @@ using Microsoft.EntityFrameworkCore.Metadata;
 
 namespace BrightTier.Storage;
 
-/// <summary>Every table of documents, releases and people as lines of JSON, one a row, and back; the same from either kind of database.</summary>
+/// <summary>
+/// Every table of documents, releases and people as lines of JSON, one a row, and back; the same from either kind of database.
+/// </summary>
 public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
 {
     private sealed record Table(string Name, IReadOnlyList<(string Name, Type Type)> Columns, string Order, string? Counted);
 
-    /// <summary>Writes all as it is at one moment, while others go on writing. The tables come in an order in which they can be read again.</summary>
+    /// <summary>
+    /// Writes all as it is at one moment, while others go on writing. The tables come in an order in which they can be read again.
+    /// </summary>
     public async Task Dump(Func<string, Stream> open, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
@@ -28,7 +32,8 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
             await using var command = connection.CreateCommand();
             command.Transaction = moment;
             command.CommandText =
-                $"SELECT {string.Join(", ", table.Columns.Select(column => $"\"{column.Name}\""))} FROM \"{table.Name}\" ORDER BY {table.Order}";
+                $"SELECT {string.Join(", ", table.Columns.Select(column => $"\"{column.Name}\""))} FROM \"{table.Name}\" "
+                + $"ORDER BY {table.Order}";
             await using var reader = await command.ExecuteReaderAsync(cancel);
             await using var stream = open(table.Name);
             while (await reader.ReadAsync(cancel))
@@ -68,7 +73,8 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
             await using var command = connection.CreateCommand();
             command.Transaction = transaction;
             command.CommandText =
-                $"INSERT INTO \"{table.Name}\" ({string.Join(", ", table.Columns.Select(column => $"\"{column.Name}\""))}) VALUES ({string.Join(", ", table.Columns.Select((_, i) => $"@p{i.ToString(CultureInfo.InvariantCulture)}"))})";
+                $"INSERT INTO \"{table.Name}\" ({string.Join(", ", table.Columns.Select(column => $"\"{column.Name}\""))}) "
+                + $"VALUES ({string.Join(", ", table.Columns.Select((_, i) => $"@p{i.ToString(CultureInfo.InvariantCulture)}"))})";
             await foreach (var row in Lines.Of(stream, cancel))
             {
                 command.Parameters.Clear();
@@ -88,7 +94,8 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
             {
                 command.Parameters.Clear();
                 command.CommandText =
-                    $"SELECT setval(pg_get_serial_sequence('\"{table.Name}\"', '{counted}'), greatest((SELECT max(\"{counted}\") FROM \"{table.Name}\"), 1))";
+                    $"SELECT setval(pg_get_serial_sequence('\"{table.Name}\"', '{counted}'), greatest((SELECT "
+                    + $"max(\"{counted}\") FROM \"{table.Name}\"), 1))";
                 await command.ExecuteScalarAsync(cancel);
             }
         }
@@ -96,7 +103,9 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
         await transaction.CommitAsync(cancel);
     }
 
-    /// <summary>What the model says there is, but for what is true of running processes alone; tables that others refer to come first.</summary>
+    /// <summary>
+    /// What the model says there is, but for what is true of running processes alone; tables that others refer to come first.
+    /// </summary>
     private static IEnumerable<Table> Tables(StorageContext context)
     {
         var done = new HashSet<IEntityType>();

@@ -22,7 +22,9 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
     public Task<bool> Save(DraftRow draft, ChangeRow change, AuditEntryRow told, CancellationToken cancel) =>
         Save([(draft, change, told)], cancel);
 
-    /// <summary>Stores the next revisions of several drafts, each with the change that led to it and what the audit log says of it, all or none.</summary>
+    /// <summary>
+    /// Stores the next revisions of several drafts, each with the change that led to it and what the audit log says of it, all or none.
+    /// </summary>
     /// <returns>False when one has moved on from the revision before, and nothing was stored.</returns>
     public async Task<bool> Save(IReadOnlyList<(DraftRow Draft, ChangeRow Change, AuditEntryRow Told)> all, CancellationToken cancel)
     {

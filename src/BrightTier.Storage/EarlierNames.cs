@@ -3,7 +3,8 @@ using Microsoft.EntityFrameworkCore.Migrations;
 namespace BrightTier.Storage;
 
 /// <summary>
-/// What tables, columns and states were called before they had the glossary's names: the migration renames them, and a backup made before that is
+/// What tables, columns and states were called before they had the glossary's names: the migration renames them, and a backup made before
+/// that is
 /// read by them. A table is named as it is now.
 /// </summary>
 internal static class EarlierNames

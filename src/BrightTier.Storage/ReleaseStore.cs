@@ -7,7 +7,9 @@ namespace BrightTier.Storage;
 /// <summary>A document's text in a release.</summary>
 public sealed record ReleasedText(string Kind, string Key, string Hash, string Text);
 
-/// <summary>Releases: numbered, immutable, content-addressed. One row says which is current, another which some roles have ahead of it.</summary>
+/// <summary>
+/// Releases: numbered, immutable, content-addressed. One row says which is current, another which some roles have ahead of it.
+/// </summary>
 public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
 {
     private const string Current = "current";
@@ -18,11 +20,14 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
 
     public static string HashOf(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
 
-    /// <summary>The current release's number, 0 before the first; and of the one some have ahead, if there is one, with their roles.</summary>
+    /// <summary>
+    /// The current release's number, 0 before the first; and of the one some have ahead, if there is one, with their roles.
+    /// </summary>
     public async Task<(long Current, (long Number, IReadOnlyList<string> Roles)? Staged)> Active(CancellationToken cancel)
     {
         var rows = await contexts.Read(
-            "SELECT p.\"Name\", p.\"Release\", r.\"Roles\" FROM active_release p LEFT JOIN rollout r ON r.\"Release\" = p.\"Release\" AND p.\"Name\" = '"
+            "SELECT p.\"Name\", p.\"Release\", r.\"Roles\" FROM active_release p LEFT JOIN rollout r ON r.\"Release\" = "
+                + "p.\"Release\" AND p.\"Name\" = '"
                 + Staged
                 + "'",
             row => (Name: row.GetString(0), Release: row.GetInt64(1), Roles: row.IsDBNull(2) ? null : row.GetString(2)),
@@ -62,13 +67,17 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
 
     public Task<IReadOnlyList<ReleasedText>> Texts(long number, CancellationToken cancel) =>
         contexts.Read(
-            "SELECT d.\"Kind\", d.\"Key\", d.\"Hash\", c.\"Text\" FROM release_document d JOIN content c ON c.\"Hash\" = d.\"Hash\" WHERE d.\"Release\" = @number",
+            "SELECT d.\"Kind\", d.\"Key\", d.\"Hash\", c.\"Text\" FROM release_document d JOIN content c ON c.\"Hash\" = "
+                + "d.\"Hash\" WHERE d.\"Release\" = @number",
             row => new ReleasedText(row.GetString(0), row.GetString(1), row.GetString(2), row.GetString(3)),
             cancel,
             ("number", number)
         );
 
-    /// <summary>The different texts a document had in the releases before one, each with the newest release that had it; the newest twenty, newest first.</summary>
+    /// <summary>
+    /// The different texts a document had in the releases before one, each with the newest release that had it; the newest twenty, newest
+    /// first.
+    /// </summary>
     public async Task<IReadOnlyList<(long Release, string Text)>> EarlierTexts(
         string kind,
         string key,
@@ -116,7 +125,10 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         return text is not null && HashOf(text) == released.Hash ? text : null;
     }
 
-    /// <summary>Stores texts under their hashes. Doing it again, or doing it for a release that never comes about, harms nothing; one that was altered is what its hash says again.</summary>
+    /// <summary>
+    /// Stores texts under their hashes. Doing it again, or doing it for a release that never comes about, harms nothing; one that was
+    /// altered is what its hash says again.
+    /// </summary>
     public async Task StoreContents(IEnumerable<string> texts, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
@@ -153,7 +165,8 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
-        // Whoever publishes takes the pointer's row first, even where it does not move: others wait, and then find that they were overtaken.
+        // Whoever publishes takes the pointer's row first, even where it does not move: others wait, and then find that they were
+        // overtaken.
         var moved =
             release.Base == 0 && ahead is null
                 ? await FirstPointer(context, release.Number, cancel)
@@ -220,7 +233,9 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         return await context.Rollouts.AsNoTracking().ToListAsync(cancel);
     }
 
-    /// <summary>Gives the release that some have ahead to everyone, or takes it back from them; false when it is not ahead any more.</summary>
+    /// <summary>
+    /// Gives the release that some have ahead to everyone, or takes it back from them; false when it is not ahead any more.
+    /// </summary>
     public async Task<bool> End(long number, bool everyone, AuditEntryRow told, Action beforeCommit, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);

@@ -233,7 +233,9 @@ public sealed class ChangeRow
 
     public required string Inverse { get; set; }
 
-    /// <summary>What whoever sent it calls it, so that it is applied once however often it is sent; null where she calls it nothing.</summary>
+    /// <summary>
+    /// What whoever sent it calls it, so that it is applied once however often it is sent; null where she calls it nothing.
+    /// </summary>
     public string? IdempotencyKey { get; set; }
 
     public required long At { get; set; }
@@ -276,7 +278,9 @@ public sealed class ReleaseRow
 
     public long? Restores { get; set; }
 
-    /// <summary>The release that was current when this one was made, and that it differs from by what it published; 0 for the first.</summary>
+    /// <summary>
+    /// The release that was current when this one was made, and that it differs from by what it published; 0 for the first.
+    /// </summary>
     public long Base { get; set; }
 
     /// <summary>Why it was published although checks stood against it; null when none did.</summary>
@@ -318,7 +322,9 @@ public sealed class PersonRow
 
     public required string Language { get; set; }
 
-    /// <summary>Who vouches for her: the issuer and the subject of OpenID Connect, with a space between; null for people of this service alone.</summary>
+    /// <summary>
+    /// Who vouches for her: the issuer and the subject of OpenID Connect, with a space between; null for people of this service alone.
+    /// </summary>
     public string? Provider { get; set; }
 }
 

@@ -6,7 +6,10 @@ using Npgsql;
 
 namespace BrightTier.Storage;
 
-/// <summary>How the context meets its database. SQLite: write-ahead log, so that readers never wait for a writer; synchronous=FULL, so that what was acknowledged survives.</summary>
+/// <summary>
+/// How the context meets its database. SQLite: write-ahead log, so that readers never wait for a writer; synchronous=FULL, so that what was
+/// acknowledged survives.
+/// </summary>
 public static class StorageSetup
 {
     public static DbContextOptionsBuilder UseBrightTierSqlite(this DbContextOptionsBuilder options, string file) =>

@@ -3,7 +3,9 @@ using System.Xml.Linq;
 
 namespace BrightTier.Architecture.Tests;
 
-/// <summary>Arrows point one way (docs/architecture.md): between projects, and between the folders of each. One reversed fails here.</summary>
+/// <summary>
+/// Arrows point one way (docs/architecture.md): between projects, and between the folders of each. One reversed fails here.
+/// </summary>
 public sealed class ArchitectureTests
 {
     private static readonly Dictionary<string, string[]> Projects = new()

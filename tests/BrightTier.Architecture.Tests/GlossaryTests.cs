@@ -92,7 +92,10 @@ public sealed partial class GlossaryTests
         }
     }
 
-    /// <summary>A type, a file or a folder is a thing: neither a gerund nor what was done to it names one. What is missing, or in an order, is described so.</summary>
+    /// <summary>
+    /// A type, a file or a folder is a thing: neither a gerund nor what was done to it names one. What is missing, or in an order, is
+    /// described so.
+    /// </summary>
     [Fact]
     public void No_type_file_or_folder_is_named_by_a_gerund_or_a_participle()
     {

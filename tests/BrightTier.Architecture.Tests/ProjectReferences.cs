@@ -8,7 +8,8 @@ namespace BrightTier.Architecture.Tests;
 internal sealed record Reference(string From, string To, string User, string Used);
 
 /// <summary>
-/// Which folder of a project uses which, as the compiler resolved it: out of the assemblies, however a namespace came to be named. Constants leave no
+/// Which folder of a project uses which, as the compiler resolved it: out of the assemblies, however a namespace came to be named.
+/// Constants leave no
 /// trace there, so that the using lines count as well; the analyzers refuse one that nothing uses.
 /// </summary>
 internal static partial class ProjectReferences

@@ -6,7 +6,10 @@ using BrightTier.Core.Validation.Rules;
 
 namespace BrightTier.Core.Tests;
 
-/// <summary>tests/broken holds, for every code there is, a document that breaks it, named by the code. docs/checks.md is made from the rules and these.</summary>
+/// <summary>
+/// tests/broken holds, for every code there is, a document that breaks it, named by the code. docs/checks.md is made from the rules and
+/// these.
+/// </summary>
 public sealed class BrokenTests
 {
     private static readonly string Folder = Path.Combine(Demo.Folder, "..", "tests", "broken");
@@ -108,7 +111,8 @@ public sealed class BrokenTests
         {
             var (severity, message, fix, evidence) = Found(code).First();
             text.Append(
-                $"## {code}\n{about}\n\n{char.ToUpperInvariant(severity[0])}{severity[1..]}{(fix ? ", mends" : "")}. [Example](../tests/broken/{file}.yaml): {message}{(evidence is null ? "" : $" For example: {evidence}.")}\n\n"
+                $"## {code}\n{about}\n\n{char.ToUpperInvariant(severity[0])}{severity[1..]}{(fix ? ", mends" : "")}. "
+                    + $"[Example](../tests/broken/{file}.yaml): {message}{(evidence is null ? "" : $" For example: {evidence}.")}\n\n"
             );
         }
 

@@ -6,7 +6,9 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Tests;
 
-/// <summary>The vectors in tests/vectors are the contract between this evaluator and the browser's: both give the results written there by hand.</summary>
+/// <summary>
+/// The vectors in tests/vectors are the contract between this evaluator and the browser's: both give the results written there by hand.
+/// </summary>
 public sealed class ConditionTests
 {
     private static readonly string File = Path.Combine(Demo.Folder, "..", "tests", "vectors", "conditions.json");
@@ -61,7 +63,10 @@ public sealed class ConditionTests
         ).ShouldBe(result);
     }
 
-    /// <summary>The compiled trees the browser's tests evaluate. BRIGHTTIER_WRITE_VECTORS=1 writes them anew after a change to the form they travel in.</summary>
+    /// <summary>
+    /// The compiled trees the browser's tests evaluate. BRIGHTTIER_WRITE_VECTORS=1 writes them anew after a change to the form they travel
+    /// in.
+    /// </summary>
     [Fact]
     public void The_vectors_carry_the_trees_that_travel_to_the_browser()
     {

@@ -6,7 +6,10 @@ using BrightTier.Core.Conditions;
 
 namespace BrightTier.Core.Tests;
 
-/// <summary>The official CEL conformance data, for the features conditions have. tests/vectors/cel.json says which are left out and why; `make vectors` makes it anew.</summary>
+/// <summary>
+/// The official CEL conformance data, for the features conditions have. tests/vectors/cel.json says which are left out and why; `make
+/// vectors` makes it anew.
+/// </summary>
 public sealed class ConformanceTests(ITestOutputHelper output)
 {
     private static readonly string Path = System.IO.Path.Combine(Demo.Folder, "..", "tests", "vectors", "cel.json");
@@ -30,7 +33,8 @@ public sealed class ConformanceTests(ITestOutputHelper output)
         }
 
         output.WriteLine(
-            $"CEL conformance, C#: {count - failures.Count} passed of {count} in scope, of {Vectors.RootElement.GetProperty("needingNoMessage")} that need no Protobuf message"
+            $"CEL conformance, C#: {count - failures.Count} passed of {count} in scope, of "
+                + $"{Vectors.RootElement.GetProperty("needingNoMessage")} that need no Protobuf message"
         );
         failures.ShouldBeEmpty();
         count.ShouldBe(Vectors.RootElement.GetProperty("inScope").GetInt32());

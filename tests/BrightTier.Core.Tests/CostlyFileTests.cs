@@ -6,7 +6,10 @@ using BrightTier.Core.Patterns;
 
 namespace BrightTier.Core.Tests;
 
-/// <summary>R14 for every file the client reads: what nests, repeats, is long or fans out is refused or read, and costs what it is long. What is allowed is generous, since machines differ.</summary>
+/// <summary>
+/// R14 for every file the client reads: what nests, repeats, is long or fans out is refused or read, and costs what it is long. What is
+/// allowed is generous, since machines differ.
+/// </summary>
 public sealed class CostlyFileTests
 {
     private static readonly TimeSpan Longest = TimeSpan.FromSeconds(20);

@@ -58,7 +58,10 @@ public sealed class DocumentMergingTests
         DocumentFile.Write(merged.Document!).ShouldContain(expected);
     }
 
-    /// <summary>Fields taken away, added and changed at random on both sides: with no conflict both orders give the same fields; one side alone gives that side.</summary>
+    /// <summary>
+    /// Fields taken away, added and changed at random on both sides: with no conflict both orders give the same fields; one side alone
+    /// gives that side.
+    /// </summary>
     [Fact]
     public void Merging_is_the_same_from_either_side_and_nothing_from_one_alone()
     {

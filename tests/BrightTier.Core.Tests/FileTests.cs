@@ -66,7 +66,8 @@ public sealed class FileTests
     public void A_wrong_row_is_answered_with_its_line_and_what_would_be_right(string row, int line, string? message)
     {
         var (document, problems) = DocumentFile.Read(
-            $"kind: full\nkey: trial\nentity: vessel\nbody:\n  pages:\n    - title: A\n      sections:\n        - title: B\n          rows:\n\n\n\n            - {row}\n"
+            $"kind: full\nkey: trial\nentity: vessel\nbody:\n  pages:\n    - title: A\n      sections:\n        - title: B\n  "
+                + $"        rows:\n\n\n\n            - {row}\n"
         );
 
         if (message is null)
@@ -109,7 +110,10 @@ public sealed class FileTests
         DocumentFile.Read("a: &a [x]\nb: [*a, *a]").Problems[0].Message.ShouldContain("anchors");
     }
 
-    /// <summary>The schema that is shipped and served; web/console/tests/schema.test.ts checks it against its meta-schema and the demo's files against it. BRIGHTTIER_WRITE_VECTORS=1 writes it.</summary>
+    /// <summary>
+    /// The schema that is shipped and served; web/console/tests/schema.test.ts checks it against its meta-schema and the demo's files
+    /// against it. BRIGHTTIER_WRITE_VECTORS=1 writes it.
+    /// </summary>
     [Fact]
     public void The_schema_that_is_shipped_is_made_from_the_grammar_of_today()
     {

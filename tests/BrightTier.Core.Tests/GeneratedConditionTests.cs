@@ -7,7 +7,9 @@ using CsCheck;
 
 namespace BrightTier.Core.Tests;
 
-/// <summary>Conditions nobody thought of: what holds for all of them, and that browser and service agree on them (tests/vectors/generated.json).</summary>
+/// <summary>
+/// Conditions nobody thought of: what holds for all of them, and that browser and service agree on them (tests/vectors/generated.json).
+/// </summary>
 public sealed class GeneratedConditionTests
 {
     private static readonly string Path = System.IO.Path.Combine(Demo.Folder, "..", "tests", "vectors", "generated.json");

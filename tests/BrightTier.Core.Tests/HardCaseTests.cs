@@ -10,7 +10,10 @@ using BrightTier.Core.Validation;
 
 namespace BrightTier.Core.Tests;
 
-/// <summary>The rules for hard cases of docs/model.md, as far as the core decides them; saving, publishing and co-design over HTTP are in the service's tests of the same names.</summary>
+/// <summary>
+/// The rules for hard cases of docs/model.md, as far as the core decides them; saving, publishing and co-design over HTTP are in the
+/// service's tests of the same names.
+/// </summary>
 public sealed class HardCaseTests
 {
     private static ResolvedForm Form(string key, ImmutableArray<string> roles, string mode = Modes.Edit) =>

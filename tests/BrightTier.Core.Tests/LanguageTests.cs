@@ -36,7 +36,9 @@ public sealed class LanguageTests
         ["ar"] = ["Saltmarsh Quay"],
     };
 
-    /// <summary>Every text of the demo is there in every language, and translated: one that equals the English is listed as the same.</summary>
+    /// <summary>
+    /// Every text of the demo is there in every language, and translated: one that equals the English is listed as the same.
+    /// </summary>
     [Theory]
     [InlineData("nl")]
     [InlineData("ar")]

@@ -147,7 +147,8 @@ public sealed class AssemblingTests
     public void The_more_specific_wins_where_parent_and_child_have_a_variant_of_one_width()
     {
         var child = Demo.ReadLayout(
-            "kind: full\nkey: trial\nentity: vessel\nextends: vessel\nvariants:\n  narrow:\n    - set: { photo: { hidden: false } }\n    - set: { papers: { hidden: true } }\n"
+            "kind: full\nkey: trial\nentity: vessel\nextends: vessel\nvariants:\n  narrow:\n    - set: { photo: { hidden: "
+                + "false } }\n    - set: { papers: { hidden: true } }\n"
         );
         var narrow = LayoutComposer.Assemble(child, Demo.Catalogue).Variants.Single().Layout;
 

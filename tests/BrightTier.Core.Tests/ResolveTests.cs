@@ -30,7 +30,8 @@ public sealed class ResolveTests
     public void A_condition_on_the_role_is_decided_here_and_one_on_the_record_travels()
     {
         var layout = Demo.VesselRows(
-            "[{ field: beam, visible: \"'quay-hand' in user.roles && record.propulsion == 'sail'\" }, { field: draught, visible: \"'auditor' in user.roles\" }, length]"
+            "[{ field: beam, visible: \"'quay-hand' in user.roles && record.propulsion == 'sail'\" }, { field: draught, "
+                + "visible: \"'auditor' in user.roles\" }, length]"
         );
 
         var form = Resolver.Resolve(layout, Demo.Catalogue, new Viewer(["quay-hand"], "en"), Modes.Edit);

@@ -3,7 +3,9 @@ using CsCheck;
 
 namespace BrightTier.Core.Tests;
 
-/// <summary>R3: a file of the demo with lines left out and words spoilt is read, or refused with a place: whatever comes together.</summary>
+/// <summary>
+/// R3: a file of the demo with lines left out and words spoilt is read, or refused with a place: whatever comes together.
+/// </summary>
 public sealed class SpoiltFileTests
 {
     private static readonly string[][] Files = [.. Demo.Files.Select(File.ReadAllLines)];

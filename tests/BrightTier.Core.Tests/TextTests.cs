@@ -10,7 +10,9 @@ namespace BrightTier.Core.Tests;
 /// <summary>Every character in every text of every kind of document: read back the same, or refused with its place.</summary>
 public sealed class TextTests
 {
-    /// <summary>A document of each kind, with one text as it is given in each of the places that hold texts for people or words that are not keys.</summary>
+    /// <summary>
+    /// A document of each kind, with one text as it is given in each of the places that hold texts for people or words that are not keys.
+    /// </summary>
     private static IEnumerable<(string Place, FileNode Document)> Documents_with(string text)
     {
         foreach (var file in Demo.Files)
@@ -23,7 +25,9 @@ public sealed class TextTests
         }
     }
 
-    /// <summary>Every place of a tree that holds a scalar which may be any text, with what puts another there; of lists the first three elements.</summary>
+    /// <summary>
+    /// Every place of a tree that holds a scalar which may be any text, with what puts another there; of lists the first three elements.
+    /// </summary>
     private static IEnumerable<(string Pointer, Func<FileNode, FileNode> Put)> Places(FileNode node, string pointer, string key = "")
     {
         switch (node)
@@ -187,7 +191,8 @@ public sealed class TextTests
     public void A_number_keeps_every_digit_it_was_given()
     {
         var (document, _) = DocumentFile.Read(
-            "kind: entity\nkey: a\nlabel: A\nfields:\n  - { key: x, type: decimal, min: 0.1234567890123456789, max: 79228162514264337593543950335 }\n"
+            "kind: entity\nkey: a\nlabel: A\nfields:\n  - { key: x, type: decimal, min: 0.1234567890123456789, max: "
+                + "79228162514264337593543950335 }\n"
         );
 
         var (text, problems) = DocumentFile.WriteAndReadBack(document!);

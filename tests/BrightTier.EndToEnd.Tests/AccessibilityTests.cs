@@ -3,7 +3,9 @@ using Microsoft.Playwright;
 
 namespace BrightTier.EndToEnd.Tests;
 
-/// <summary>What a rule checker finds on the pages of the business application, in both themes; and that they fit a small window at twice the size.</summary>
+/// <summary>
+/// What a rule checker finds on the pages of the business application, in both themes; and that they fit a small window at twice the size.
+/// </summary>
 public sealed class AccessibilityTests(Chromium chromium)
 {
     private static readonly string Rules = File.ReadAllText(

@@ -3,7 +3,9 @@ using Microsoft.Playwright;
 
 namespace BrightTier.EndToEnd.Tests;
 
-/// <summary>What belongs to no single form, changed in Chromium: lists, the menu, who gets which, widths and styles; and that it reaches its users.</summary>
+/// <summary>
+/// What belongs to no single form, changed in Chromium: lists, the menu, who gets which, widths and styles; and that it reaches its users.
+/// </summary>
 public sealed class ApplicationTests(Chromium chromium)
 {
     private static ILocator Button(Window window, string name) =>
@@ -155,7 +157,10 @@ public sealed class ApplicationTests(Chromium chromium)
         (await client.GetStringAsync("api/session", TestContext.Current.CancellationToken)).ShouldContain("twoScreens");
     }
 
-    /// <summary>One choice reaches every form and the frame around it, those that are open and those on other sites' pages too; by day and by night it can be read.</summary>
+    /// <summary>
+    /// One choice reaches every form and the frame around it, those that are open and those on other sites' pages too; by day and by night
+    /// it can be read.
+    /// </summary>
     [Theory]
     [InlineData(ColorScheme.Light)]
     [InlineData(ColorScheme.Dark)]
@@ -166,7 +171,9 @@ public sealed class ApplicationTests(Chromium chromium)
         await using var bram = await chromium.Open(service, "Bram Klaasen", theme: scheme);
         await bram.Go("records/vessel/1");
         const string Colours =
-            "() => [getComputedStyle(document.querySelector('.record-bar .primary')).backgroundColor, getComputedStyle(document.querySelector('.bt-tab[aria-selected=true]')).borderBottomColor, getComputedStyle(document.body).fontFamily]";
+            "() => [getComputedStyle(document.querySelector('.record-bar .primary')).backgroundColor, "
+            + "getComputedStyle(document.querySelector('.bt-tab[aria-selected=true]')).borderBottomColor, "
+            + "getComputedStyle(document.body).fontFamily]";
         var before = await bram.Page.EvaluateAsync<string[]>(Colours);
         await ada.Go("application/styles", ".theme");
         // A colour on which white cannot be read is refused, and says what would do.
@@ -197,7 +204,8 @@ public sealed class ApplicationTests(Chromium chromium)
         );
         (
             await bram.Page.EvaluateAsync<string[]>(
-                "async () => (await axe.run(document, { runOnly: ['color-contrast'] })).violations.flatMap(each => each.nodes.map(node => node.target.join(' ')))"
+                "async () => (await axe.run(document, { runOnly: ['color-contrast'] })).violations.flatMap(each => "
+                    + "each.nodes.map(node => node.target.join(' ')))"
             )
         ).ShouldBeEmpty();
         using var client = await service.Http("bram");

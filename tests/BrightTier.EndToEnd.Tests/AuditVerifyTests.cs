@@ -2,7 +2,9 @@ using BrightTier.Testing;
 
 namespace BrightTier.EndToEnd.Tests;
 
-/// <summary>The audit log verified with the client: against the service, against what was taken away, and against a head kept elsewhere.</summary>
+/// <summary>
+/// The audit log verified with the client: against the service, against what was taken away, and against a head kept elsewhere.
+/// </summary>
 public sealed class AuditVerifyTests
 {
     [Fact]

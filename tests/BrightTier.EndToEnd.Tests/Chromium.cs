@@ -54,7 +54,10 @@ public sealed class Chromium : IAsyncLifetime
         playwright.Dispose();
     }
 
-    /// <summary>A window in which a person is signed in. Whatever the page says is wrong fails the test that looks at <see cref="Window.Complaints"/>.</summary>
+    /// <summary>
+    /// A window in which a person is signed in. Whatever the page says is wrong fails the test that looks at
+    /// <see cref="Window.Complaints"/>.
+    /// </summary>
     public async Task<Window> Open(
         RunningService service,
         string person,
@@ -191,7 +194,8 @@ public sealed record Window(IPage Page, List<string> Complaints) : IAsyncDisposa
     /// <summary>The fields of each drawn row, as one sees them.</summary>
     public async Task<IReadOnlyList<string>> Rows() =>
         await Page.EvaluateAsync<string[]>(
-            "() => [...document.querySelectorAll('.bt-form .bt-row')].map(row => [...row.querySelectorAll('[data-field]')].map(field => field.dataset.field).join(' '))"
+            "() => [...document.querySelectorAll('.bt-form .bt-row')].map(row => "
+                + "[...row.querySelectorAll('[data-field]')].map(field => field.dataset.field).join(' '))"
         );
 
     /// <summary>Waits for what follows from the service's answer rather than from the click.</summary>

@@ -33,7 +33,8 @@ public sealed class ClientTests
         await File.WriteAllTextAsync(file, text.Replace("- [hullType, propulsion, homePort]", "- [homePort, propulsion, hullType]"));
         (await Run("check", work)).Exit.ShouldBe(0);
         (await Run("apply", work, "--dry-run")).Out.ShouldBe(
-            "layout vessel would change:\n  Moves the cell with 'homePort' to the beginning of the row with 'hullType'.\n  Moves the cell with 'propulsion' behind the cell with 'homePort'.\n1 draft would change; nothing was changed.\n"
+            "layout vessel would change:\n  Moves the cell with 'homePort' to the beginning of the row with 'hullType'.\n  "
+                + "Moves the cell with 'propulsion' behind the cell with 'homePort'.\n1 draft would change; nothing was changed.\n"
         );
         (await Run("apply", work)).Out.ShouldContain("1 draft changed.");
         var published = await Run("publish", "vessel", "--note", "Home port first");

@@ -290,7 +290,9 @@ public sealed class CommandTests(CommandTests.Quay quay) : IClassFixture<Command
         (await As("greta", "comment", "list", "agreement")).Out.ShouldContain("resolved by greta");
     }
 
-    /// <summary>A review tool shows a finding beside its line: of a layout that of the node, of any other document that of the place.</summary>
+    /// <summary>
+    /// A review tool shows a finding beside its line: of a layout that of the node, of any other document that of the place.
+    /// </summary>
     [Fact]
     public async Task What_a_dry_run_finds_has_its_line_in_the_file()
     {

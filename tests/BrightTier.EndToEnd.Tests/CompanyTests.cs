@@ -3,7 +3,9 @@ using Microsoft.Playwright;
 
 namespace BrightTier.EndToEnd.Tests;
 
-/// <summary>Several people on one application, in Chromium: to some first and then to all, comments and approval, accounts, the audit log.</summary>
+/// <summary>
+/// Several people on one application, in Chromium: to some first and then to all, comments and approval, accounts, the audit log.
+/// </summary>
 public sealed class CompanyTests(Chromium chromium)
 {
     private static ILocator Button(Window window, string name) =>

@@ -3,7 +3,10 @@ using Microsoft.Playwright;
 
 namespace BrightTier.EndToEnd.Tests;
 
-/// <summary>Laying out a form with real mouse and key events: several parts at once, names and widths where they stand, each width's own form, fields, text, history.</summary>
+/// <summary>
+/// Laying out a form with real mouse and key events: several parts at once, names and widths where they stand, each width's own form,
+/// fields, text, history.
+/// </summary>
 public sealed class DesignerTests(Chromium chromium)
 {
     private static ILocator Button(Window window, string name) =>

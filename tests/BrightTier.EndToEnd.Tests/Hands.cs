@@ -6,7 +6,9 @@ namespace BrightTier.EndToEnd.Tests;
 /// <summary>Something on a form as one works at it: its node, what it is called, and the tab it stands on.</summary>
 public sealed record Part(string Node, string Name, string? Tab = null);
 
-/// <summary>A configurator's hands on the designer: the same acts by mouse or by keyboard alone, with real events only, which the page counts.</summary>
+/// <summary>
+/// A configurator's hands on the designer: the same acts by mouse or by keyboard alone, with real events only, which the page counts.
+/// </summary>
 public abstract class Hands(Window window)
 {
     /// <summary>An action is a press of the mouse, a key that does something, or one run of typing.</summary>

@@ -6,7 +6,8 @@ using BrightTier.Testing;
 namespace BrightTier.EndToEnd.Tests;
 
 /// <summary>
-/// Whole jobs of a configurator, each by mouse and by keyboard alone. Every one ends with undoing all of it back to the start. How many actions each
+/// Whole jobs of a configurator, each by mouse and by keyboard alone. Every one ends with undoing all of it back to the start. How many
+/// actions each
 /// took is written to bench/actions.json.
 /// </summary>
 public sealed class JobTests(Chromium chromium)

@@ -3,7 +3,9 @@ using Microsoft.Playwright;
 
 namespace BrightTier.EndToEnd.Tests;
 
-/// <summary>Whole journeys by keyboard alone: where the focus is after each step, and what is said to whoever does not see the page.</summary>
+/// <summary>
+/// Whole journeys by keyboard alone: where the focus is after each step, and what is said to whoever does not see the page.
+/// </summary>
 public sealed class JourneyTests(Chromium chromium)
 {
     /// <summary>Notes everything that live regions say, from the moment the page begins.</summary>
@@ -56,7 +58,8 @@ public sealed class JourneyTests(Chromium chromium)
         }
 
         throw new InvalidOperationException(
-            $"Tab does not lead to {target}; it is at {await window.Page.EvaluateAsync<string>("document.activeElement.outerHTML.slice(0, 200)")}"
+            $"Tab does not lead to {target}; it is at "
+                + $"{await window.Page.EvaluateAsync<string>("document.activeElement.outerHTML.slice(0, 200)")}"
         );
     }
 

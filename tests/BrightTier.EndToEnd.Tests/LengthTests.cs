@@ -10,7 +10,10 @@ namespace BrightTier.EndToEnd.Tests;
 /// <summary>The length meter held against what Chromium draws: every full form of the demo, at three widths, within a tenth.</summary>
 public sealed class LengthTests(Chromium chromium)
 {
-    /// <summary>Forms whose conditions all hold at once cannot be: the meter counts what the drawing has not. They are measured with their conditions taken off.</summary>
+    /// <summary>
+    /// Forms whose conditions all hold at once cannot be: the meter counts what the drawing has not. They are measured with their
+    /// conditions taken off.
+    /// </summary>
     private static Layout Unconditional(Layout layout)
     {
         return Layout.Of(Without(layout.Root));

@@ -7,7 +7,9 @@ namespace BrightTier.EndToEnd.Tests;
 public sealed class LookingTests(Chromium chromium)
 {
     private const string Overflow =
-        "() => [...document.querySelectorAll('.canvas .bt-form :is(.bt-row, .bt-cell, .bt-section, .bt-label)')].filter(each => each.scrollWidth > each.clientWidth + 1 && getComputedStyle(each).display !== 'inline').map(each => each.className + ' ' + (each.dataset.node ?? each.textContent))";
+        "() => [...document.querySelectorAll('.canvas .bt-form :is(.bt-row, .bt-cell, .bt-section, .bt-label)')].filter(each "
+        + "=> each.scrollWidth > each.clientWidth + 1 && getComputedStyle(each).display !== 'inline').map(each => "
+        + "each.className + ' ' + (each.dataset.node ?? each.textContent))";
 
     [Fact]
     public async Task A_made_up_record_is_seen_and_never_stored_and_longer_texts_break_nothing()
@@ -54,12 +56,16 @@ public sealed class LookingTests(Chromium chromium)
         await ada.Page.EvaluateAsync("() => { for (const row of document.querySelectorAll('.canvas .bt-row')) row.style.width = '90px'; }");
         (
             await ada.Page.EvaluateAsync<string[]>(
-                "() => [...document.querySelectorAll('.canvas .bt-row')].filter(row => [...row.children].some(cell => cell.getBoundingClientRect().right > row.getBoundingClientRect().right + 1)).map(row => row.dataset.node)"
+                "() => [...document.querySelectorAll('.canvas .bt-row')].filter(row => [...row.children].some(cell => "
+                    + "cell.getBoundingClientRect().right > row.getBoundingClientRect().right + 1)).map(row => row.dataset.node)"
             )
         ).ShouldBeEmpty();
     }
 
-    /// <summary>What is dragged to the lower edge finds its place below it; nothing out of sight is left unpainted afterwards, and nothing has moved.</summary>
+    /// <summary>
+    /// What is dragged to the lower edge finds its place below it; nothing out of sight is left unpainted afterwards, and nothing has
+    /// moved.
+    /// </summary>
     [Fact]
     public async Task The_form_scrolls_under_what_is_dragged_to_its_edge()
     {
@@ -68,7 +74,8 @@ public sealed class LookingTests(Chromium chromium)
         var page = ada.Page;
         await ada.Go("design/vessel", ".canvas .bt-field");
         const string Places =
-            "() => [...document.querySelectorAll('.canvas [data-field]')].map(each => `${each.dataset.field} ${Math.round(each.getBoundingClientRect().top + document.querySelector('.sheet-frame').scrollTop)}`)";
+            "() => [...document.querySelectorAll('.canvas [data-field]')].map(each => `${each.dataset.field} "
+            + "${Math.round(each.getBoundingClientRect().top + document.querySelector('.sheet-frame').scrollTop)}`)";
         var places = await page.EvaluateAsync<string[]>(Places);
         var from = (await page.Locator(".canvas [data-field=name]").BoundingBoxAsync())!;
         var pane = (await page.Locator(".sheet-frame").BoundingBoxAsync())!;

@@ -5,7 +5,9 @@ using BrightTier.Testing;
 
 namespace BrightTier.EndToEnd.Tests;
 
-/// <summary>The worked example of docs/pipeline.md, as it stands there: two environments, a change by a person in one and by files in both.</summary>
+/// <summary>
+/// The worked example of docs/pipeline.md, as it stands there: two environments, a change by a person in one and by files in both.
+/// </summary>
 public sealed class PipelineTests
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

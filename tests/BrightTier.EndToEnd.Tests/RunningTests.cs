@@ -240,7 +240,9 @@ public sealed class RunningTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".table tbody tr")).ToHaveCountAsync(before + 2);
     }
 
-    /// <summary>A table as a Dutch spreadsheet saves it: semicolons, commas before fractions, days first, names of its own, another encoding.</summary>
+    /// <summary>
+    /// A table as a Dutch spreadsheet saves it: semicolons, commas before fractions, days first, names of its own, another encoding.
+    /// </summary>
     [Fact]
     public async Task A_table_from_elsewhere_is_told_what_its_columns_are()
     {

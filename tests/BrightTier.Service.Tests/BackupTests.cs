@@ -5,7 +5,9 @@ using BrightTier.Testing;
 
 namespace BrightTier.Service.Tests;
 
-/// <summary>A backup made while it is in use, restored elsewhere, in either kind of database: all that was in it is there, to the letter.</summary>
+/// <summary>
+/// A backup made while it is in use, restored elsewhere, in either kind of database: all that was in it is there, to the letter.
+/// </summary>
 public sealed class BackupTests(Postgres postgres)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
@@ -22,7 +24,8 @@ public sealed class BackupTests(Postgres postgres)
         var token = (await greta.PickPerson("greta", "test", Cancel)).Secret;
         using (var http = await first.Http("ada"))
         {
-            // Something of every kind: a file, a comment with a mention, a view, a draft ahead of its release, a deleted record with the highest number.
+            // Something of every kind: a file, a comment with a mention, a view, a draft ahead of its release, a deleted record with the
+            // highest number.
             using var stored = await http.PostAsync(
                 "api/files?name=deed.txt",
                 new ByteArrayContent("Sold to nobody"u8.ToArray()) { Headers = { { "Content-Type", "application/octet-stream" } } },

@@ -97,7 +97,8 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         var folder = RunningService.NewFolder();
         await File.WriteAllTextAsync(
             Path.Combine(folder, "application.yaml"),
-            "kind: application\ntitle: Elsewhere\nroles:\n  - key: administrator\n    may: [administer, configure, publish, read-records]\n",
+            "kind: application\ntitle: Elsewhere\nroles:\n  - key: administrator\n    may: [administer, configure, publish, "
+                + "read-records]\n",
             Cancel
         );
         await File.WriteAllTextAsync(

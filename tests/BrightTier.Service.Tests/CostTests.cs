@@ -8,7 +8,8 @@ using BrightTier.Testing;
 namespace BrightTier.Service.Tests;
 
 /// <summary>
-/// R14: generated costly input, nested, repeated, long and fanned out, for every endpoint. Each call is answered in words, and holds no core and no
+/// R14: generated costly input, nested, repeated, long and fanned out, for every endpoint. Each call is answered in words, and holds no
+/// core and no
 /// memory. Counted is the time of processors, which other tests beside do not lengthen; BRIGHTTIER_ENDURE_COST gives what is allowed in
 /// milliseconds, 2000 in make endure.
 /// </summary>
@@ -366,7 +367,8 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
             var saved = await greta.PutFile(
                 "layout",
                 $"fan{level}",
-                $"kind: piece\nkey: fan{level}\ntitle: Fan {level}\nslots:\n  - {{ slot: a, label: A, types: [text] }}\nsections:\n  - id: s\n    rows:\n{rows}",
+                $"kind: piece\nkey: fan{level}\ntitle: Fan {level}\nslots:\n  - {{ slot: a, label: A, types: [text] "
+                    + $"}}\nsections:\n  - id: s\n    rows:\n{rows}",
                 null,
                 Cancel
             );
@@ -376,7 +378,9 @@ public sealed class CostTests(ConfinedService confined, ITestOutputHelper output
         await greta.PutFile(
             "layout",
             "fanned",
-            "kind: full\nkey: fanned\nentity: vessel\ntitle: Fanned\nbody:\n  pages:\n    - id: page\n      title: P\n      sections:\n        - id: s\n          title: S\n          rows:\n            - - piece: fan0\n                id: u\n                slots: { a: name }\n",
+            "kind: full\nkey: fanned\nentity: vessel\ntitle: Fanned\nbody:\n  pages:\n    - id: page\n      title: P\n      "
+                + "sections:\n        - id: s\n          title: S\n          rows:\n            - - piece: fan0\n               "
+                + " id: u\n                slots: { a: name }\n",
             null,
             Cancel
         );

@@ -8,7 +8,10 @@ using Npgsql;
 
 namespace BrightTier.Service.Tests;
 
-/// <summary>R11: one document of any kind made unreadable in the database, by hand. It harms itself alone, is shown as damaged, and there is a way back.</summary>
+/// <summary>
+/// R11: one document of any kind made unreadable in the database, by hand. It harms itself alone, is shown as damaged, and there is a way
+/// back.
+/// </summary>
 public sealed class DamageTests(Postgres postgres)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
@@ -264,7 +267,8 @@ public sealed class DamageTests(Postgres postgres)
             : (
                 "content",
                 "Text",
-                $"\"Hash\" = (SELECT d.\"Hash\" FROM {schema}release_document d JOIN {schema}active_release p ON p.\"Name\" = 'current' AND p.\"Release\" = d.\"Release\" WHERE d.\"Kind\" = @kind AND d.\"Key\" = @key)"
+                $"\"Hash\" = (SELECT d.\"Hash\" FROM {schema}release_document d JOIN {schema}active_release p ON p.\"Name\" = "
+                    + $"'current' AND p.\"Release\" = d.\"Release\" WHERE d.\"Kind\" = @kind AND d.\"Key\" = @key)"
             );
         var before = (string)(await Command($"SELECT \"{column}\" FROM {schema}{table} WHERE {which}").ExecuteScalarAsync(Cancel))!;
         (await Command($"UPDATE {schema}{table} SET \"{column}\" = @text WHERE {which}").ExecuteNonQueryAsync(Cancel)).ShouldBe(1);

@@ -26,8 +26,10 @@ public sealed class DefinitionTests(DemoService shared)
             "entity",
             "logEntry",
             "kind: entity\nkey: logEntry\nlabel: Quay logEntry\nplural: Quay logEntrys\ndisplay: \"{finding}\"\nfields:\n"
-                + "  - { key: finding, type: text, label: Finding, required: true }\n  - { key: severity, type: choice, choices: severity, label: Severity }\n"
-                + "  - { key: berth, type: reference, target: berth, label: Berth }\n  - { key: closedAt, type: dateTime, label: Closed }\n  - { key: at, type: time, label: At }\n",
+                + "  - { key: finding, type: text, label: Finding, required: true }\n  - { key: severity, type: choice, "
+                + "choices: severity, label: Severity }\n"
+                + "  - { key: berth, type: reference, target: berth, label: Berth }\n  - { key: closedAt, type: dateTime, "
+                + "label: Closed }\n  - { key: at, type: time, label: At }\n",
             null,
             Cancel
         );

@@ -12,7 +12,10 @@ public sealed class EnduranceTests(Postgres postgres)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    /// <summary>Killed at random moments while people save and publish: all that was acknowledged is there, the release is a whole one, the log is unbroken.</summary>
+    /// <summary>
+    /// Killed at random moments while people save and publish: all that was acknowledged is there, the release is a whole one, the log is
+    /// unbroken.
+    /// </summary>
     [Theory]
     [InlineData(false)]
     [InlineData(true)]
@@ -98,7 +101,10 @@ public sealed class EnduranceTests(Postgres postgres)
             $"{(char)('U' + (number / 260_000))}{(char)('A' + (number / 10_000 % 26))}-{number % 10_000:0000}"
         );
 
-    /// <summary>Many open streams while people save and publish: nobody is dropped, everybody is told of every release in its order, and memory stays what it was half the way.</summary>
+    /// <summary>
+    /// Many open streams while people save and publish: nobody is dropped, everybody is told of every release in its order, and memory
+    /// stays what it was half the way.
+    /// </summary>
     [Fact]
     public async Task Many_streams_stay_open_and_are_told_of_every_release()
     {

@@ -5,7 +5,10 @@ using Microsoft.Data.Sqlite;
 
 namespace BrightTier.Service.Tests;
 
-/// <summary>Who may let what out, and what is written down of it: overriding checks, approval by a second person, configurators of some entities, the audit log, comments.</summary>
+/// <summary>
+/// Who may let what out, and what is written down of it: overriding checks, approval by a second person, configurators of some entities,
+/// the audit log, comments.
+/// </summary>
 public sealed class GovernanceTests : IAsyncLifetime
 {
     private RunningService service = null!;

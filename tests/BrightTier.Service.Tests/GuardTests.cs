@@ -5,7 +5,9 @@ using BrightTier.Testing;
 
 namespace BrightTier.Service.Tests;
 
-/// <summary>R15: every endpoint in odd spellings of its path meets the same guards, and what is refused is refused before a body is read.</summary>
+/// <summary>
+/// R15: every endpoint in odd spellings of its path meets the same guards, and what is refused is refused before a body is read.
+/// </summary>
 public sealed class GuardTests(DemoService service)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
@@ -223,7 +225,8 @@ public sealed class GuardTests(DemoService service)
                 .GetStream()
                 .WriteAsync(
                     System.Text.Encoding.ASCII.GetBytes(
-                        $"POST {path} HTTP/1.1\r\nHost: 127.0.0.1\r\n{authorization}Content-Type: {TypeOf(path)}\r\nContent-Length: 23000000\r\n\r\n"
+                        $"POST {path} HTTP/1.1\r\nHost: 127.0.0.1\r\n{authorization}Content-Type: "
+                            + $"{TypeOf(path)}\r\nContent-Length: 23000000\r\n\r\n"
                     ),
                     Cancel
                 );

@@ -5,7 +5,10 @@ using BrightTier.Testing;
 
 namespace BrightTier.Service.Tests;
 
-/// <summary>R15: what a caller may not read, through whatever step, influences nothing she is answered. A berth's day rate may be read neither by the quay hand nor by the form reviewer.</summary>
+/// <summary>
+/// R15: what a caller may not read, through whatever step, influences nothing she is answered. A berth's day rate may be read neither by
+/// the quay hand nor by the form reviewer.
+/// </summary>
 public sealed class HiddenValueTests(OwnService own) : IClassFixture<OwnService>
 {
     private readonly RunningService service = own.Running;
@@ -113,13 +116,15 @@ public sealed class HiddenValueTests(OwnService own) : IClassFixture<OwnService>
                     )
                     .Replace(
                         "  empty: {",
-                        "  items:\n    - { action: set, id: double, label: Double, values: { pontoon: \"string(record.dayRate)\", dayRate: \"2.0\" } }\n  empty: {",
+                        "  items:\n    - { action: set, id: double, label: Double, values: { pontoon: "
+                            + "\"string(record.dayRate)\", dayRate: \"2.0\" } }\n  empty: {",
                         StringComparison.Ordinal
                     )
             );
             await Publish(greta, "routing", "routing", text =>
                 text
-                + "  - entity: visitorCall\n    layout: visitorCall\n    when: has(record.paid)\n  - entity: berth\n    layout: berth\n    when: record.dayRate > 1000.0\n"
+                + "  - entity: visitorCall\n    layout: visitorCall\n    when: has(record.paid)\n  - entity: berth\n    "
+                + "layout: berth\n    when: record.dayRate > 1000.0\n"
             );
             var saved = await greta.PutFile(
                 "layout",

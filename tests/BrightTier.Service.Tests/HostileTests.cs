@@ -7,7 +7,10 @@ using BrightTier.Testing;
 
 namespace BrightTier.Service.Tests;
 
-/// <summary>Input that means harm: oversized, deep, of the wrong type or encoding, with script in it, forged or sent from another site. Refused in words, or kept as text; never a 5xx.</summary>
+/// <summary>
+/// Input that means harm: oversized, deep, of the wrong type or encoding, with script in it, forged or sent from another site. Refused in
+/// words, or kept as text; never a 5xx.
+/// </summary>
 public sealed class HostileTests(OwnService own) : IClassFixture<OwnService>
 {
     private const string Script = "</script><script>alert('quay')</script><img src=x onerror=alert(1)>\u202e{{7*7}}${7*7}' OR 1=1 --";

@@ -7,7 +7,8 @@ using BrightTier.Testing;
 namespace BrightTier.Service.Tests;
 
 /// <summary>
-/// R12 through the service: hostile texts, and every character there is, by every way a text comes in. Each is stored and read back the same, or
+/// R12 through the service: hostile texts, and every character there is, by every way a text comes in. Each is stored and read back the
+/// same, or
 /// refused with its place; and never does one stop what comes after it, a restart included.
 /// </summary>
 public sealed class HostileTextTests

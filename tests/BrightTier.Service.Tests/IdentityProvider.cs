@@ -10,7 +10,9 @@ using static OpenIddict.Server.OpenIddictServerEvents;
 
 namespace BrightTier.Service.Tests;
 
-/// <summary>A small identity provider on loopback (OpenID Connect, authorisation code with PKCE), which vouches for whoever the test says.</summary>
+/// <summary>
+/// A small identity provider on loopback (OpenID Connect, authorisation code with PKCE), which vouches for whoever the test says.
+/// </summary>
 public sealed class IdentityProvider : IAsyncDisposable
 {
     public const string Client = "bright-tier";

@@ -7,7 +7,9 @@ using BrightTier.Testing;
 
 namespace BrightTier.Service.Tests;
 
-/// <summary>The console's page: the same one at every place, and with what its place asks for first in it, for whoever may have it.</summary>
+/// <summary>
+/// The console's page: the same one at every place, and with what its place asks for first in it, for whoever may have it.
+/// </summary>
 public sealed partial class PageTests(DemoService service)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

@@ -193,7 +193,8 @@ public sealed class ProcessesTests(Postgres postgres)
         published.Restart();
         await Eventually(() => Array.TrueForAll(told[two], release => release == 2));
         TestContext.Current.TestOutputHelper?.WriteLine(
-            $"Told {reached} ms after it was published; at the one that was cut off {published.ElapsedMilliseconds} ms after it was not any more."
+            $"Told {reached} ms after it was published; at the one that was cut off {published.ElapsedMilliseconds} ms after "
+                + $"it was not any more."
         );
         (await cutOff.Form("vessel", "edit", Cancel))
             .GetRawText()

@@ -207,7 +207,10 @@ public abstract class RecordStoreTests : IAsyncLifetime
         }
     }
 
-    /// <summary>What a constraint or a version refuses in the middle of several leaves nothing behind, neither records nor what stands in the way of the next.</summary>
+    /// <summary>
+    /// What a constraint or a version refuses in the middle of several leaves nothing behind, neither records nor what stands in the way of
+    /// the next.
+    /// </summary>
     [Fact]
     public async Task After_what_was_refused_the_next_save_is_whole()
     {

@@ -7,7 +7,10 @@ using BrightTier.Testing;
 
 namespace BrightTier.Service.Tests;
 
-/// <summary>What changes who may do what takes an administrator, and where approval is on a second person, by whatever way it comes; and what one began with ends with it.</summary>
+/// <summary>
+/// What changes who may do what takes an administrator, and where approval is on a second person, by whatever way it comes; and what one
+/// began with ends with it.
+/// </summary>
 public sealed class RightsChangeTests
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
@@ -129,7 +132,8 @@ public sealed class RightsChangeTests
             "application",
             file.Text.Replace(
                 "  - key: quay-hand",
-                "  - key: berth-office\n    label: Berth office\n    may: [configure, publish, read-records]\n    entities: [berth]\n  - key: quay-hand",
+                "  - key: berth-office\n    label: Berth office\n    may: [configure, publish, read-records]\n    entities: "
+                    + "[berth]\n  - key: quay-hand",
                 StringComparison.Ordinal
             ),
             file.Tag,

@@ -9,7 +9,10 @@ namespace BrightTier.Service.Tests;
 /// </summary>
 public sealed class RoleMatrixTests(DemoService service)
 {
-    /// <summary>Ada: harbour office; Bram: quay hand; Cleo: harbour master; Dirk: yard foreman; Esme: bookkeeper; Farid: auditor; Greta: administrator; Hanna: form reviewer.</summary>
+    /// <summary>
+    /// Ada: harbour office; Bram: quay hand; Cleo: harbour master; Dirk: yard foreman; Esme: bookkeeper; Farid: auditor; Greta:
+    /// administrator; Hanna: form reviewer.
+    /// </summary>
     private static readonly string[] People = ["ada", "bram", "cleo", "dirk", "esme", "farid", "greta", "hanna"];
 
     private static readonly (string Call, string Allowed, string? Body)[] Rows =
@@ -167,7 +170,10 @@ public sealed class RoleMatrixTests(DemoService service)
         }
     }
 
-    /// <summary>The acts of which a token must be good for one, by call; written by hand. Calls that are in none of these take a token that is good for all.</summary>
+    /// <summary>
+    /// The acts of which a token must be good for one, by call; written by hand. Calls that are in none of these take a token that is good
+    /// for all.
+    /// </summary>
     private static readonly (string[] Permissions, string[] Calls)[] Scopes =
     [
         (

@@ -6,7 +6,9 @@ using Microsoft.Data.Sqlite;
 
 namespace BrightTier.Service.Tests;
 
-/// <summary>What stops the service or misleads who runs it: wrong settings, a folder that is taken, records that are mislaid, a disk that is full.</summary>
+/// <summary>
+/// What stops the service or misleads who runs it: wrong settings, a folder that is taken, records that are mislaid, a disk that is full.
+/// </summary>
 public sealed class StartTests(Postgres postgres)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

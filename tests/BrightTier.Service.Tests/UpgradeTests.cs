@@ -12,7 +12,9 @@ public sealed class UpgradeTests(Postgres postgres)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    /// <summary>A backup that a service wrote before tables had the glossary's names, with a staged, a scheduled and a cancelled release in it.</summary>
+    /// <summary>
+    /// A backup that a service wrote before tables had the glossary's names, with a staged, a scheduled and a cancelled release in it.
+    /// </summary>
     private static readonly string Earlier = Path.Combine(RunningService.Checkout, "tests", "earlier", "before-names.backup.zip");
 
     [Theory]

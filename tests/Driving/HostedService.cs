@@ -9,7 +9,8 @@ using service::BrightTier.Service.Startup;
 namespace BrightTier.Testing;
 
 /// <summary>
-/// The service held by the process of the tests: put together by its own start, listening on loopback and spoken to over HTTP, as it would be alone. Its
+/// The service held by the process of the tests: put together by its own start, listening on loopback and spoken to over HTTP, as it would
+/// be alone. Its
 /// code is compiled once for all of them, and not anew for each, which takes a process of its own longer than what most tests ask of it.
 /// </summary>
 public sealed class HostedService : RunningService

@@ -6,7 +6,10 @@ using Npgsql;
 
 namespace BrightTier.Testing;
 
-/// <summary>Debian's PostgreSQL in a temporary folder, on loopback, for one run of tests. It refuses to run as root, so that root runs it as its own user.</summary>
+/// <summary>
+/// Debian's PostgreSQL in a temporary folder, on loopback, for one run of tests. It refuses to run as root, so that root runs it as its own
+/// user.
+/// </summary>
 public sealed class PostgresServer : IAsyncDisposable
 {
     private const string User = "quay";

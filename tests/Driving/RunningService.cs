@@ -88,7 +88,10 @@ public abstract class RunningService : IAsyncDisposable
         }
     }
 
-    /// <summary>A data folder with the demo application in it, copied from one that was filled once: taking the demo in takes longer than most tests.</summary>
+    /// <summary>
+    /// A data folder with the demo application in it, copied from one that was filled once: taking the demo in takes longer than most
+    /// tests.
+    /// </summary>
     protected static async Task<string> CopyOf(Task<string> filled)
     {
         var data = NewFolder();

@@ -48,7 +48,9 @@ public sealed class ServiceProcess : RunningService
     public static async Task<ServiceProcess> WithDemo(string? data = null, params string[] more) =>
         await Begun(From(null, more), data ?? (more.Contains("--Database") ? null : await CopyOf(Filled.Value)));
 
-    /// <summary>With the demo application and a heap that cannot grow over so many bytes: a call that needs more fails for want of memory.</summary>
+    /// <summary>
+    /// With the demo application and a heap that cannot grow over so many bytes: a call that needs more fails for want of memory.
+    /// </summary>
     public static async Task<ServiceProcess> WithHeapOf(long bytes) => await Begun(From(null, []), await CopyOf(Filled.Value), bytes);
 
     /// <summary>On a database of PostgreSQL, with the demo application if the database is empty; several may share one.</summary>

@@ -7,7 +7,10 @@ import type { Plugin } from 'vite';
 const file = /\/messages\/[a-z]{2}(-\w+)*\.json$/;
 const suffix = '.compiled.js';
 
-/** Message files (ICU, one a language) as modules: plain texts as they are, those with values as functions. Nothing is read or compiled in the browser. */
+/**
+ * Message files (ICU, one a language) as modules: plain texts as they are, those with values as functions. Nothing is read or compiled in
+ * the browser.
+ */
 export function messages(): Plugin {
   return {
     name: 'messages',

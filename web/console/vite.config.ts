@@ -2,7 +2,10 @@ import react from '@vitejs/plugin-react';
 import { defineConfig, type Plugin } from 'vite';
 import { messages } from '../build/messages.ts';
 
-/** The typeface is asked for with the page: found only in the style sheet it would come after the first words are laid out, and they would be laid out twice. */
+/**
+ * The typeface is asked for with the page: found only in the style sheet it would come after the first words are laid out, and they would
+ * be laid out twice.
+ */
 const typefaceAtOnce: Plugin = {
   name: 'typeface-at-once',
   transformIndexHtml: {

@@ -26,11 +26,13 @@ internal static class AuditCommands
         var records = new Option<bool>("--records")
         {
             Description =
-                "What was done to records instead: --subject is an entity, or one record as vessel/17; --action is create, change, delete or restore.",
+                "What was done to records instead: --subject is an entity, or one record as vessel/17; --action is create, "
+                + "change, delete or restore.",
         };
         var audit = new Command(
             "list",
-            "Lists what was done, newest first.\n\nExamples:\n  brighttier audit list --by ada --subject layout/vessel\n  brighttier audit list --records --subject vessel/17\n  brighttier audit verify"
+            "Lists what was done, newest first.\n\nExamples:\n  brighttier audit list --by ada --subject layout/vessel\n  "
+                + "brighttier audit list --records --subject vessel/17\n  brighttier audit verify"
         )
         {
             by,
@@ -50,7 +52,8 @@ internal static class AuditCommands
                 if (result.GetValue(words) is not null)
                 {
                     throw new UsageException(
-                        "--search looks into what is done to documents, releases and people; of records the history of each tells what it held."
+                        "--search looks into what is done to documents, releases and people; of records the history of each "
+                            + "tells what it held."
                     );
                 }
 
@@ -131,7 +134,8 @@ internal static class AuditCommands
     {
         var head = new Command(
             "head",
-            "Writes how long the log is and the hash of its last entry, signed. Keep it where whoever holds the database cannot reach it.\n\nExample:\n  brighttier audit head > /mnt/elsewhere/head.json"
+            "Writes how long the log is and the hash of its last entry, signed. Keep it where whoever holds the database "
+                + "cannot reach it.\n\nExample:\n  brighttier audit head > /mnt/elsewhere/head.json"
         );
         line.Do(head, async (_, context, cancel) =>
         {
@@ -154,7 +158,9 @@ internal static class AuditCommands
         };
         var verify = new Command(
             "verify",
-            "Computes the hash of every entry anew and says whether any was altered, taken out or cut off; exits with 1 if so.\n\nExamples:\n  brighttier audit verify\n  brighttier audit verify --head /mnt/elsewhere/head.json\n  brighttier audit verify --export audit.jsonl --head head.json"
+            "Computes the hash of every entry anew and says whether any was altered, taken out or cut off; exits with 1 if "
+                + "so.\n\nExamples:\n  brighttier audit verify\n  brighttier audit verify --head /mnt/elsewhere/head.json\n  "
+                + "brighttier audit verify --export audit.jsonl --head head.json"
         )
         {
             kept,
@@ -192,7 +198,8 @@ internal static class AuditCommands
             {
                 context.Printer.Line(
                     verdict.Wrong
-                        ?? $"All {verdict.Entries} entries hold together; the last is {verdict.Hash}.{(head is null ? " A head kept elsewhere (--head) would show whether its end was cut off." : $" They begin with the {head.Entries} of the head kept on {head.At:yyyy-MM-dd}.")}"
+                        ?? $"All {verdict.Entries} entries hold together; the last is "
+                            + $"{verdict.Hash}.{(head is null ? " A head kept elsewhere (--head) would show whether its end was cut off." : $" They begin with the {head.Entries} of the head kept on {head.At:yyyy-MM-dd}.")}"
                 );
             }
 

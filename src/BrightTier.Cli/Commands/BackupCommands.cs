@@ -16,7 +16,8 @@ internal static class BackupCommands
         var file = new Argument<FileInfo>("file") { Description = "Where it is written." };
         var backup = new Command(
             "create",
-            "Writes everything the service holds into one file, while it is in use; 'serve --restore' begins an empty service with it.\n\nExample:\n  brighttier backup create quay.backup.zip"
+            "Writes everything the service holds into one file, while it is in use; 'serve --restore' begins an empty service "
+                + "with it.\n\nExample:\n  brighttier backup create quay.backup.zip"
         )
         {
             file,
@@ -44,7 +45,9 @@ internal static class BackupCommands
                 File.Move(arriving, target.FullName, overwrite: true);
                 context.Printer.Done(
                     new JsonObject { ["file"] = target.FullName, ["bytes"] = length },
-                    $"Everything is in {target.Name}: {(length / 1024.0 / 1024.0).ToString("0.0", System.Globalization.CultureInfo.InvariantCulture)} MiB. It holds secrets; keep it where the databases are kept."
+                    $"Everything is in {target.Name}: "
+                        + $"{(length / 1024.0 / 1024.0).ToString("0.0", System.Globalization.CultureInfo.InvariantCulture)} "
+                        + $"MiB. It holds secrets; keep it where the databases are kept."
                 );
             }
             finally

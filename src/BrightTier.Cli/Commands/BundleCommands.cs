@@ -23,7 +23,9 @@ internal static class BundleCommands
         var alone = new Option<bool>("--without-dependencies") { Description = "Without what they depend on." };
         var export = new Command(
             "export",
-            "Writes published documents into one archive, with a manifest that names each, its hash and what it depends on.\n\nExamples:\n  brighttier bundle export quay.zip --profile test\n  brighttier bundle export vessel.zip vessel vessel-list"
+            "Writes published documents into one archive, with a manifest that names each, its hash and what it depends "
+                + "on.\n\nExamples:\n  brighttier bundle export quay.zip --profile test\n  brighttier bundle export vessel.zip "
+                + "vessel vessel-list"
         )
         {
             file,
@@ -75,7 +77,10 @@ internal static class BundleCommands
         var format = ImportReports.Format();
         var import = new Command(
             "import",
-            "Imports an archive into the drafts, all or none, checked before anything is written.\nExits with 1 where it was refused, or a dry run finds an error or a conflict.\n\nExamples:\n  brighttier bundle import quay.zip --profile production --dry-run\n  brighttier bundle import quay.zip --only vessel --only entity/vessel\n  brighttier bundle import quay.zip --rename entity/vessel=boat --rename layout/vessel=boat"
+            "Imports an archive into the drafts, all or none, checked before anything is written.\nExits with 1 where it was "
+                + "refused, or a dry run finds an error or a conflict.\n\nExamples:\n  brighttier bundle import quay.zip "
+                + "--profile production --dry-run\n  brighttier bundle import quay.zip --only vessel --only entity/vessel\n "
+                + " brighttier bundle import quay.zip --rename entity/vessel=boat --rename layout/vessel=boat"
         )
         {
             file,

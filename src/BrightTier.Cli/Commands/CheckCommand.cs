@@ -26,7 +26,9 @@ internal static class CheckCommand
         format.AcceptOnlyFromAmong("text", "json", "sarif");
         var check = new Command(
             "check",
-            "Checks files without a service: form, conditions, and every rule. Entities are looked for in the folders given and beside them.\n\nExamples:\n  brighttier check demo\n  brighttier check demo/layouts/vessel.yaml --strict\n  brighttier check quay --fix\n  brighttier check quay --format sarif > findings.sarif"
+            "Checks files without a service: form, conditions, and every rule. Entities are looked for in the folders given "
+                + "and beside them.\n\nExamples:\n  brighttier check demo\n  brighttier check demo/layouts/vessel.yaml "
+                + "--strict\n  brighttier check quay --fix\n  brighttier check quay --format sarif > findings.sarif"
         )
         {
             paths,
@@ -193,7 +195,8 @@ internal static class CheckCommand
             if (YamlText.HasComments(file.Text) && !evenCommented)
             {
                 printer.Line(
-                    $"{file.Path}: {mended.Count} could be mended, but the file has comments, which are not kept; give --yes to write it all the same."
+                    $"{file.Path}: {mended.Count} could be mended, but the file has comments, which are not kept; give --yes "
+                        + $"to write it all the same."
                 );
                 continue;
             }

@@ -12,7 +12,8 @@ internal static class DiagnoseCommand
     {
         var command = new Command(
             "diagnose",
-            "Examines an installation from outside, through its proxy, and lists what is wrong.\n\nExample:\n  brighttier diagnose --server https://forms.example.org"
+            "Examines an installation from outside, through its proxy, and lists what is wrong.\n\nExample:\n  brighttier "
+                + "diagnose --server https://forms.example.org"
         );
         line.Do(command, async (_, context, cancel) =>
         {

@@ -24,7 +24,11 @@ internal static class DiffCommand
         };
         var command = new Command(
             "diff",
-            "Shows how two layouts, two releases, or what is published and the drafts differ; of layouts with --json as edits, which 'layout edit' takes.\nExits with 1 where they differ.\n\nExamples:\n  brighttier diff\n  brighttier diff old/vessel.yaml demo/layouts/vessel.yaml\n  brighttier diff draft:vessel demo/layouts/vessel.yaml --json > edits.json\n  brighttier diff release:3 release:7\n  brighttier diff current drafts"
+            "Shows how two layouts, two releases, or what is published and the drafts differ; of layouts with --json as "
+                + "edits, which 'layout edit' takes.\nExits with 1 where they differ.\n\nExamples:\n  brighttier diff\n  "
+                + "brighttier diff old/vessel.yaml demo/layouts/vessel.yaml\n  brighttier diff draft:vessel "
+                + "demo/layouts/vessel.yaml --json > edits.json\n  brighttier diff release:3 release:7\n  brighttier "
+                + "diff current drafts"
         )
         {
             old,
@@ -83,7 +87,8 @@ internal static class DiffCommand
             foreach (var document in compared.Documents)
             {
                 context.Printer.Line(
-                    $"{document.Kind}/{document.Key} {document.Change}{(document.Draft is { } draft ? $", by {draft.ChangedBy}" : "")}{(document.Summary.Count > 0 ? ":" : ".")}"
+                    $"{document.Kind}/{document.Key} "
+                        + $"{document.Change}{(document.Draft is { } draft ? $", by {draft.ChangedBy}" : "")}{(document.Summary.Count > 0 ? ":" : ".")}"
                 );
                 foreach (var sentence in document.Summary)
                 {

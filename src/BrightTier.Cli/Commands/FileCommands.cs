@@ -15,7 +15,8 @@ internal static class FileCommands
         var folder = new Argument<string>("folder") { Description = "Where the files go; made if it is not there." };
         var pull = new Command(
             "pull",
-            $"Writes every draft of the service as a file, and keeps what was pulled in {PulledFolder.Folder} for 'apply'.\n\nExample:\n  brighttier pull quay"
+            $"Writes every draft of the service as a file, and keeps what was pulled in {PulledFolder.Folder} for "
+                + $"'apply'.\n\nExample:\n  brighttier pull quay"
         )
         {
             folder,
@@ -39,7 +40,8 @@ internal static class FileCommands
             if (!context.Yes && files.FirstOrDefault(file => pulled.IsChanged(file.Kind, file.Key, file.Text)) is { Key: not null } own)
             {
                 throw new UsageException(
-                    $"{pulled.PathOf(own.Kind, own.Key)} was changed since it was pulled, or never was; apply it first, or give --yes to write over it. Nothing was written."
+                    $"{pulled.PathOf(own.Kind, own.Key)} was changed since it was pulled, or never was; apply it first, or "
+                        + $"give --yes to write over it. Nothing was written."
                 );
             }
 
@@ -72,7 +74,9 @@ internal static class FileCommands
         var format = ImportReports.Format();
         var apply = new Command(
             "apply",
-            "Applies changed files to their drafts, all or none; refused where a draft was changed since the pull.\nExits with 1 where it was refused, or a dry run finds an error or a conflict.\n\nExamples:\n  brighttier apply quay --dry-run\n  brighttier apply quay\n  brighttier apply quay --merge --conflict-resolution mine"
+            "Applies changed files to their drafts, all or none; refused where a draft was changed since the pull.\nExits "
+                + "with 1 where it was refused, or a dry run finds an error or a conflict.\n\nExamples:\n  brighttier apply "
+                + "quay --dry-run\n  brighttier apply quay\n  brighttier apply quay --merge --conflict-resolution mine"
         )
         {
             folder,
@@ -154,7 +158,8 @@ internal static class FileCommands
     }
 
     /// <summary>
-    /// A folder that was pulled to, with what was pulled beside it, text by text: what every environment's drafts are compared with, until something
+    /// A folder that was pulled to, with what was pulled beside it, text by text: what every environment's drafts are compared with, until
+    /// something
     /// is applied to one of them, and from then on what was applied there.
     /// </summary>
     private sealed class PulledFolder(string root, string profile)

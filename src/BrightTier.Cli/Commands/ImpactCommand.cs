@@ -26,7 +26,9 @@ internal static class ImpactCommand
         };
         var command = new Command(
             "impact",
-            "Lists every place that uses something.\n\nExamples:\n  brighttier impact field vessel.propulsion demo\n  brighttier impact choice propulsion.sail demo\n  brighttier impact role quay-hand demo\n  brighttier impact piece cover demo"
+            "Lists every place that uses something.\n\nExamples:\n  brighttier impact field vessel.propulsion demo\n  "
+                + "brighttier impact choice propulsion.sail demo\n  brighttier impact role quay-hand demo\n  brighttier impact "
+                + "piece cover demo"
         )
         {
             subject,

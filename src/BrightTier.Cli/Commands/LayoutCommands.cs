@@ -51,7 +51,8 @@ internal static class LayoutCommands
         var wireframe = new Option<bool>("--wireframe") { Description = "Draws the rows to scale instead of an outline." };
         var show = new Command(
             "show",
-            "Shows a layout as an outline, or as a wireframe.\n\nExamples:\n  brighttier layout show vessel\n  brighttier layout show vessel --wireframe\n  brighttier layout show demo/layouts/berth.yaml --wireframe"
+            "Shows a layout as an outline, or as a wireframe.\n\nExamples:\n  brighttier layout show vessel\n  brighttier "
+                + "layout show vessel --wireframe\n  brighttier layout show demo/layouts/berth.yaml --wireframe"
         )
         {
             key,
@@ -97,7 +98,8 @@ internal static class LayoutCommands
         var replace = new Option<bool>("--replace") { Description = "Replaces what the draft holds; its history keeps that." };
         var generate = new Command(
             "generate",
-            "Creates a draft with the generated layout of an entity.\n\nExamples:\n  brighttier layout generate berth --key berth-2\n  brighttier layout generate berth --replace"
+            "Creates a draft with the generated layout of an entity.\n\nExamples:\n  brighttier layout generate berth --key "
+                + "berth-2\n  brighttier layout generate berth --replace"
         )
         {
             entity,
@@ -144,7 +146,8 @@ internal static class LayoutCommands
     {
         var command = new Command(
             "schema",
-            "Prints the JSON Schema (2020-12) of layout files, for editors that complete and check them.\n\nExample:\n  brighttier layout schema > layout.schema.json"
+            "Prints the JSON Schema (2020-12) of layout files, for editors that complete and check them.\n\nExample:\n  "
+                + "brighttier layout schema > layout.schema.json"
         );
         line.Do(command, (_, context, _) =>
         {

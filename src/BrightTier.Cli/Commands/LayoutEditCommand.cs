@@ -21,7 +21,8 @@ internal static class LayoutEditCommand
         var dry = new Option<bool>("--dry-run") { Description = "Shows what would change, and changes nothing." };
         var command = new Command(
             "edit",
-            "Applies edits from a file to a layout file, all or none.\n\nExample:\n  brighttier layout edit demo/layouts/vessel.yaml edits.json --dry-run"
+            "Applies edits from a file to a layout file, all or none.\n\nExample:\n  brighttier layout edit "
+                + "demo/layouts/vessel.yaml edits.json --dry-run"
         )
         {
             layout,
@@ -43,7 +44,8 @@ internal static class LayoutEditCommand
                 if (problems.Count > 0)
                 {
                     throw new UsageException(
-                        $"{result.GetRequiredValue(file)}: {string.Join("; ", problems.Select(problem => $"{problem.At.Pointer}: {problem.Message}"))}."
+                        $"{result.GetRequiredValue(file)}: "
+                            + $"{string.Join("; ", problems.Select(problem => $"{problem.At.Pointer}: {problem.Message}"))}."
                     );
                 }
 

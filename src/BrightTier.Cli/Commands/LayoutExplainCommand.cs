@@ -29,7 +29,9 @@ internal static class LayoutExplainCommand
         var width = new Option<string?>("--width") { Description = "A width of the application's scale." };
         var command = new Command(
             "explain",
-            "Explains why a node is, or is not, shown to a viewer.\n\nExamples:\n  brighttier layout explain demo/layouts/vessel.yaml mastHeight --record '{\"propulsion\": \"diesel\"}'\n  brighttier layout explain demo/layouts/berth.yaml dayRate --role quay-hand"
+            "Explains why a node is, or is not, shown to a viewer.\n\nExamples:\n  brighttier layout explain "
+                + "demo/layouts/vessel.yaml mastHeight --record '{\"propulsion\": \"diesel\"}'\n  brighttier layout explain "
+                + "demo/layouts/berth.yaml dayRate --role quay-hand"
         )
         {
             layout,
@@ -144,7 +146,8 @@ internal static class LayoutExplainCommand
             {
                 var field = entity.Find(property.Name)
                     ?? throw new UsageException(
-                        $"--record: '{entity.Key}' has no field '{property.Name}'{Suggestion.For(property.Name, [.. entity.Current.Select(each => each.Key)])}"
+                        $"--record: '{entity.Key}' has no field "
+                            + $"'{property.Name}'{Suggestion.For(property.Name, [.. entity.Current.Select(each => each.Key)])}"
                     );
                 values[field.Key] = FieldValues.Read(field, property.Value, out var value) is { } problem
                     ? throw new UsageException($"--record: '{field.Key}' {problem}.")

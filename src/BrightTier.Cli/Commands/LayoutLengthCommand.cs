@@ -16,7 +16,8 @@ internal static class LayoutLengthCommand
         var layout = new Argument<string>("layout") { Description = "A layout file, or draft:KEY." };
         var command = new Command(
             "length",
-            "Measures how long a form is at each width, in rows and in screens of 720 pixels; of tabs and steps the longest counts.\n\nExample:\n  brighttier layout length demo/layouts/vessel.yaml"
+            "Measures how long a form is at each width, in rows and in screens of 720 pixels; of tabs and steps the longest "
+                + "counts.\n\nExample:\n  brighttier layout length demo/layouts/vessel.yaml"
         )
         {
             layout,

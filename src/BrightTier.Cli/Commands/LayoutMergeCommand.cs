@@ -22,12 +22,16 @@ internal static class LayoutMergeCommand
         var resolution = new Option<string?>("--conflict-resolution")
         {
             Description =
-                "Which side wins where both changed the same: mine or theirs. Without it conflicts are listed, mine stands, and the exit code is 1.",
+                "Which side wins where both changed the same: mine or theirs. Without it conflicts are listed, mine stands, "
+                + "and the exit code is 1.",
         };
         resolution.AcceptOnlyFromAmong("mine", "theirs");
         var command = new Command(
             "merge",
-            "Merges what two sides did to one layout. As a merge driver of git:\n\n  git config merge.brighttier.driver 'brighttier layout merge %O %A %B'\n  echo 'layouts/*.yaml merge=brighttier' >> .gitattributes\n\nExamples:\n  brighttier layout merge base.yaml mine.yaml theirs.yaml\n  brighttier layout merge base.yaml mine.yaml theirs.yaml --conflict-resolution theirs -o merged.yaml"
+            "Merges what two sides did to one layout. As a merge driver of git:\n\n  git config merge.brighttier.driver "
+                + "'brighttier layout merge %O %A %B'\n  echo 'layouts/*.yaml merge=brighttier' >> "
+                + ".gitattributes\n\nExamples:\n  brighttier layout merge base.yaml mine.yaml theirs.yaml\n  brighttier "
+                + "layout merge base.yaml mine.yaml theirs.yaml --conflict-resolution theirs -o merged.yaml"
         )
         {
             from,
@@ -68,7 +72,8 @@ internal static class LayoutMergeCommand
                 context.Printer.Line(
                     merged.Conflicts.Count == 0 ? "Merged without conflicts."
                     : side is null
-                        ? $"{merged.Conflicts.Count} {(merged.Conflicts.Count == 1 ? "conflict" : "conflicts")}; mine stands for now. Look at each, or give --conflict-resolution."
+                        ? $"{merged.Conflicts.Count} {(merged.Conflicts.Count == 1 ? "conflict" : "conflicts")}; mine stands "
+                            + $"for now. Look at each, or give --conflict-resolution."
                     : $"{merged.Conflicts.Count} resolved: {side} stands."
                 );
             }

@@ -24,7 +24,8 @@ internal static class PersonCommands
         };
         var command = new Command(
             "create",
-            "Creates a person, or changes name, roles and language.\n\nExample:\n  brighttier person create joris --name \"Joris Tiller\" --role quay-hand --password"
+            "Creates a person, or changes name, roles and language.\n\nExample:\n  brighttier person create joris --name "
+                + "\"Joris Tiller\" --role quay-hand --password"
         )
         {
             id,
@@ -86,7 +87,8 @@ internal static class PersonCommands
         var id = new Argument<string>("person") { Description = "The person's id." };
         var command = new Command(
             "set-password",
-            "Sets a password, read from the terminal or one line from a pipe; it is to be changed at the next sign-in.\n\nExample:\n  brighttier person set-password joris"
+            "Sets a password, read from the terminal or one line from a pipe; it is to be changed at the next "
+                + "sign-in.\n\nExample:\n  brighttier person set-password joris"
         )
         {
             id,

@@ -125,7 +125,10 @@ internal static class RecordCommands
         return new Command("record", "Records of an entity.") { list, show, create, change };
     }
 
-    /// <summary>field=value pairs as a JSON object. Whether a value is a text is decided by the field's type, so that a registration of digits stays one.</summary>
+    /// <summary>
+    /// field=value pairs as a JSON object. Whether a value is a text is decided by the field's type, so that a registration of digits stays
+    /// one.
+    /// </summary>
     private static JsonElement Values(EntityInfo entity, string[] pairs)
     {
         var buffer = new System.Buffers.ArrayBufferWriter<byte>();
@@ -195,7 +198,8 @@ internal static class RecordCommands
         }
 
         context.Printer.Line(
-            $"{record.Title}  (#{record.Id}, version {record.Version}, changed by {record.ChangedBy} {record.ChangedAt:yyyy-MM-dd HH:mm} UTC)"
+            $"{record.Title}  (#{record.Id}, version {record.Version}, changed by {record.ChangedBy} "
+                + $"{record.ChangedAt:yyyy-MM-dd HH:mm} UTC)"
         );
         context.Printer.Table(
             ["Field", "Value"],

@@ -14,7 +14,8 @@ internal static class ReferenceCommand
         format.AcceptOnlyFromAmong("markdown", "man");
         var command = new Command(
             "reference",
-            "Prints the reference of all commands.\n\nExamples:\n  brighttier reference > commands.md\n  brighttier reference --format man > brighttier.1"
+            "Prints the reference of all commands.\n\nExamples:\n  brighttier reference > commands.md\n  brighttier reference "
+                + "--format man > brighttier.1"
         )
         {
             format,
@@ -30,7 +31,8 @@ internal static class ReferenceCommand
     private static string Markdown(RootCommand root)
     {
         var text = new StringBuilder(
-            "# Commands\n\nThe reference of `brighttier`, made by `brighttier reference`; `make commands` makes it anew. Every command has `--help`.\n"
+            "# Commands\n\nThe reference of `brighttier`, made by `brighttier reference`; `make commands` makes it anew. "
+                + "Every command has `--help`.\n"
         );
         text.Append("\nExit codes: 0 done, 1 findings or refused, 2 usage, 3 not reachable.\n\n## Options of all commands\n\n");
         Options(root, option => text.Append($"- `{option}`: "), description => text.Append(description).Append('\n'));
@@ -68,7 +70,8 @@ internal static class ReferenceCommand
     private static string Man(RootCommand root)
     {
         var text = new StringBuilder(
-            ".TH BRIGHTTIER 1\n.SH NAME\nbrighttier \\- forms as shared metadata\n.SH SYNOPSIS\n.B brighttier\ncommand [arguments] [options]\n.SH EXIT STATUS\n0 done, 1 findings or refused, 2 usage, 3 not reachable.\n.SH OPTIONS\n"
+            ".TH BRIGHTTIER 1\n.SH NAME\nbrighttier \\- forms as shared metadata\n.SH SYNOPSIS\n.B brighttier\ncommand "
+                + "[arguments] [options]\n.SH EXIT STATUS\n0 done, 1 findings or refused, 2 usage, 3 not reachable.\n.SH OPTIONS\n"
         );
         Options(root, option => text.Append($".TP\n.B {Roff(option)}\n"), description => text.Append(Roff(description)).Append('\n'));
         text.Append(".SH COMMANDS\n");

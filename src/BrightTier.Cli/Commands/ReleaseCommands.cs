@@ -38,7 +38,9 @@ internal static class ReleaseCommands
         var called = verb == "create" ? "release create" : verb;
         var command = new Command(
             verb,
-            $"Publishes drafts to everyone, all or none.\n\nExamples:\n  brighttier {called} vessel --note \"Home port beside the keeper\"\n  brighttier {called} vessel --dependencies\n  brighttier {called} vessel --to harbour-office --everyone-at 2027-01-04T06:00Z\n  brighttier {called} vessel --at 2027-01-04T06:00Z"
+            $"Publishes drafts to everyone, all or none.\n\nExamples:\n  brighttier {called} vessel --note \"Home port beside "
+                + $"the keeper\"\n  brighttier {called} vessel --dependencies\n  brighttier {called} vessel --to harbour-office "
+                + $"--everyone-at 2027-01-04T06:00Z\n  brighttier {called} vessel --at 2027-01-04T06:00Z"
         )
         {
             keys,
@@ -79,7 +81,8 @@ internal static class ReleaseCommands
                 }
 
                 context.Printer.Note(
-                    $"Scheduled for {scheduled.At:yyyy-MM-dd HH:mm:ss} UTC. 'brighttier scheduled-release cancel {scheduled.Id}' cancels it."
+                    $"Scheduled for {scheduled.At:yyyy-MM-dd HH:mm:ss} UTC. 'brighttier scheduled-release cancel "
+                        + $"{scheduled.Id}' cancels it."
                 );
             }
             else
@@ -102,7 +105,8 @@ internal static class ReleaseCommands
             if (!result.GetValue(dependencies) && needed.Count > 0)
             {
                 context.Printer.Note(
-                    $"Not published, although these depend on it: {string.Join(", ", needed.Select(each => $"{each.Kind}/{each.Key}"))}. --dependencies publishes it too."
+                    $"Not published, although these depend on it: "
+                        + $"{string.Join(", ", needed.Select(each => $"{each.Kind}/{each.Key}"))}. --dependencies publishes it too."
                 );
             }
 
@@ -190,7 +194,8 @@ internal static class ReleaseCommands
         };
         var command = new Command(
             "restore",
-            "Publishes what an old release held, as a new release. Drafts stay as they are.\n\nExamples:\n  brighttier release restore 1 --yes\n  brighttier release restore 1 --only vessel --only entity/berth"
+            "Publishes what an old release held, as a new release. Drafts stay as they are.\n\nExamples:\n  brighttier "
+                + "release restore 1 --yes\n  brighttier release restore 1 --only vessel --only entity/berth"
         )
         {
             number,

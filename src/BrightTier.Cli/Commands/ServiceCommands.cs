@@ -21,7 +21,8 @@ internal static class ServiceCommands
         };
         var serve = new Command(
             "serve",
-            "Runs the service until it is stopped with Ctrl+C.\n\nExamples:\n  brighttier serve --data /var/lib/brighttier --port 5080\n  brighttier serve --database \"Host=localhost;Database=quay;Username=quay\" --restore quay.backup.zip"
+            "Runs the service until it is stopped with Ctrl+C.\n\nExamples:\n  brighttier serve --data /var/lib/brighttier "
+                + "--port 5080\n  brighttier serve --database \"Host=localhost;Database=quay;Username=quay\" --restore quay.backup.zip"
         )
         {
             port,
@@ -61,7 +62,8 @@ internal static class ServiceCommands
                 ?? throw new UsageException("The demo's files are not here; run this in a checkout.");
             var number = result.GetValue(port);
             context.Printer.Line(
-                $"The demo will be at http://127.0.0.1:{number}/; be Ada Wader (configurator), Bram Klaasen (quay hand) or any of the others. Ctrl+C stops it."
+                $"The demo will be at http://127.0.0.1:{number}/; be Ada Wader (configurator), Bram Klaasen (quay hand) or "
+                    + $"any of the others. Ctrl+C stops it."
             );
             return Run(
                 context,

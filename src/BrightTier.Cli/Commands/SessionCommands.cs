@@ -19,7 +19,9 @@ internal static class SessionCommands
         };
         var command = new Command(
             "sign-in",
-            "Signs in and keeps a token for later calls, under the name of the profile.\n\nExamples:\n  brighttier sign-in --as ada\n  brighttier sign-in --as ada --password --server https://forms.example.org\n  brighttier sign-in --profile live --server https://forms.example.org --token bt_… --production"
+            "Signs in and keeps a token for later calls, under the name of the profile.\n\nExamples:\n  brighttier sign-in "
+                + "--as ada\n  brighttier sign-in --as ada --password --server https://forms.example.org\n  brighttier sign-in "
+                + "--profile live --server https://forms.example.org --token bt_… --production"
         )
         {
             person,
@@ -64,7 +66,8 @@ internal static class SessionCommands
             if (credentials.Current != name)
             {
                 context.Printer.Note(
-                    $"Kept as profile '{name}'. The current one is still '{credentials.Current}'; 'brighttier profile use {name}' changes that."
+                    $"Kept as profile '{name}'. The current one is still '{credentials.Current}'; 'brighttier profile use "
+                        + $"{name}' changes that."
                 );
             }
 
@@ -77,7 +80,8 @@ internal static class SessionCommands
     {
         var command = new Command(
             "sign-out",
-            "Revokes the token of the profile, and forgets the profile.\n\nExamples:\n  brighttier sign-out\n  brighttier sign-out --profile test"
+            "Revokes the token of the profile, and forgets the profile.\n\nExamples:\n  brighttier sign-out\n  brighttier "
+                + "sign-out --profile test"
         );
         line.Do(command, async (_, context, cancel) =>
         {
@@ -167,7 +171,8 @@ internal static class SessionCommands
 
         context.Printer.Line(
             session.Person is { } person
-                ? $"{person.Name} ({string.Join(", ", person.Roles)}) at {context.Address.ToString().TrimEnd('/')}, profile {profile}{(context.IsProduction ? " (production)" : "")}; permissions: {string.Join(", ", session.Permissions)}."
+                ? $"{person.Name} ({string.Join(", ", person.Roles)}) at {context.Address.ToString().TrimEnd('/')}, profile "
+                    + $"{profile}{(context.IsProduction ? " (production)" : "")}; permissions: {string.Join(", ", session.Permissions)}."
                 : $"Nobody is signed in at {context.Address.ToString().TrimEnd('/')}."
         );
     }

@@ -37,7 +37,8 @@ internal static class TextCommands
         var dry = new Option<bool>("--dry-run") { Description = "Shows what would be imported, and writes nothing." };
         var import = new Command(
             "import",
-            "Imports translations from an XLIFF file into the files of a folder. Those of texts that have changed since are left out and listed.\n\nExample:\n  brighttier text import demo nl.xlf"
+            "Imports translations from an XLIFF file into the files of a folder. Those of texts that have changed since are "
+                + "left out and listed.\n\nExample:\n  brighttier text import demo nl.xlf"
         )
         {
             folder,
@@ -66,7 +67,8 @@ internal static class TextCommands
                 }
 
                 context.Printer.Line(
-                    $"{target.Path}: {translated.Taken} imported{(translated.Problems.Count > 0 ? $", {translated.Problems.Count} left out" : "")}"
+                    $"{target.Path}: {translated.Taken} "
+                        + $"imported{(translated.Problems.Count > 0 ? $", {translated.Problems.Count} left out" : "")}"
                 );
                 foreach (var each in translated.Problems)
                 {

@@ -22,7 +22,8 @@ internal static class TokenCommands
         };
         var command = new Command(
             "create",
-            "Creates a token. Its secret is shown this once.\n\nExample:\n  brighttier token create pipeline --days 30 --scope configure --scope publish"
+            "Creates a token. Its secret is shown this once.\n\nExample:\n  brighttier token create pipeline --days 30 "
+                + "--scope configure --scope publish"
         )
         {
             name,

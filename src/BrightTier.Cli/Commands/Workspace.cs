@@ -63,7 +63,8 @@ internal sealed partial record Workspace(IReadOnlyList<WorkFile> Files, Catalogu
     }
 
     /// <summary>
-    /// Of the files beside one those it rests on: entities and what those rest on, and of the layouts those it names, as long as they lie under their
+    /// Of the files beside one those it rests on: entities and what those rest on, and of the layouts those it names, as long as they lie
+    /// under their
     /// own names; else, and where it is about layouts, all files there are.
     /// </summary>
     private static IEnumerable<string> RestedOn(string text, string[] beside)

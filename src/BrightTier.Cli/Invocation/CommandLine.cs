@@ -40,7 +40,8 @@ public sealed class CommandLine
         this.error = error;
         Output = output;
         Root = new RootCommand(
-            "Forms as shared metadata: arrange an entity's fields, try the form, publish it to everyone.\n\nExit codes: 0 done, 1 findings or refused, 2 usage, 3 not reachable."
+            "Forms as shared metadata: arrange an entity's fields, try the form, publish it to everyone.\n\nExit codes: 0 "
+                + "done, 1 findings or refused, 2 usage, 3 not reachable."
         );
         foreach (var option in new Option[] { server, token, profile, json, quiet, yes })
         {
@@ -135,7 +136,8 @@ public sealed class CommandLine
             return
             [
                 Suggestion.Sentence(
-                    $"There is no command '{NameOf(parsed.CommandResult)} {word}'{Suggestion.For(word, [.. command.Subcommands.Select(each => each.Name)])}"
+                    $"There is no command '{NameOf(parsed.CommandResult)} "
+                        + $"{word}'{Suggestion.For(word, [.. command.Subcommands.Select(each => each.Name)])}"
                 ),
             ];
         }
@@ -226,7 +228,8 @@ public sealed class CommandLine
         });
 
     /// <summary>
-    /// Which service is meant, and who is asking. What stands on the command line comes before the environment, the environment before what is kept;
+    /// Which service is meant, and who is asking. What stands on the command line comes before the environment, the environment before what
+    /// is kept;
     /// a token that is kept goes to the service it is for and to no other.
     /// </summary>
     private CommandContext Context(Command command, ParseResult result, Printer printer)
@@ -240,7 +243,8 @@ public sealed class CommandLine
         if (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("http" or "https"))
         {
             throw new UsageException(
-                $"{(result.GetValue(server) is null && fromEnvironment is not null ? "BRIGHTTIER_SERVER" : "--server")} must be an address such as http://127.0.0.1:5080; it is '{address}'."
+                $"{(result.GetValue(server) is null && fromEnvironment is not null ? "BRIGHTTIER_SERVER" : "--server")} must "
+                    + $"be an address such as http://127.0.0.1:5080; it is '{address}'."
             );
         }
 

@@ -8,7 +8,8 @@ namespace BrightTier.Cli.Invocation;
 public sealed record Profile(string Server, string Token, bool Production = false);
 
 /// <summary>
-/// The services signed in to, each under the name of its environment, kept in the user's configuration folder and readable by that user only. The
+/// The services signed in to, each under the name of its environment, kept in the user's configuration folder and readable by that user
+/// only. The
 /// one named <see cref="Current"/> is meant where none is named.
 /// </summary>
 public sealed record Credentials(string Current, Dictionary<string, Profile> Profiles)
@@ -53,7 +54,8 @@ public sealed record Credentials(string Current, Dictionary<string, Profile> Pro
             ? Profiles.GetValueOrDefault(Current)
             : Profiles.GetValueOrDefault(name)
                 ?? throw new UsageException(
-                    $"There is no profile '{name}'; 'brighttier sign-in --profile {name}' makes one. There are: {(Profiles.Count == 0 ? "none" : string.Join(", ", Profiles.Keys.Order(StringComparer.Ordinal)))}."
+                    $"There is no profile '{name}'; 'brighttier sign-in --profile {name}' makes one. There are: "
+                        + $"{(Profiles.Count == 0 ? "none" : string.Join(", ", Profiles.Keys.Order(StringComparer.Ordinal)))}."
                 );
 
     /// <summary>The same with a profile more, or another one of its name; the first there is becomes the current one.</summary>

@@ -1,6 +1,9 @@
 namespace BrightTier.Cli.Invocation;
 
-/// <summary>Reads what nobody should see: without showing it in a terminal, as one line from a pipe. Never from the command line, which others can list.</summary>
+/// <summary>
+/// Reads what nobody should see: without showing it in a terminal, as one line from a pipe. Never from the command line, which others can
+/// list.
+/// </summary>
 internal static class Secrets
 {
     public static string Read(string prompt)

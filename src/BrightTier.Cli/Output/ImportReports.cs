@@ -75,7 +75,8 @@ internal static class ImportReports
             if (report.Bundle is { } bundle)
             {
                 printer.Line(
-                    $"From {bundle.From}, {(bundle.Release is { } release ? $"release {release}" : "its drafts")}, made {bundle.At:yyyy-MM-dd HH:mm} UTC."
+                    $"From {bundle.From}, {(bundle.Release is { } release ? $"release {release}" : "its drafts")}, made "
+                        + $"{bundle.At:yyyy-MM-dd HH:mm} UTC."
                 );
             }
 
@@ -89,7 +90,8 @@ internal static class ImportReports
                 printer.Marked(
                     finding.Severity == "error" ? "red" : "yellow",
                     finding.Severity,
-                    $": {finding.Kind} {finding.Key}{(finding.Place.Length > 0 ? $", {finding.Place}" : "")}: {finding.Message} [{finding.Code}]"
+                    $": {finding.Kind} {finding.Key}{(finding.Place.Length > 0 ? $", {finding.Place}" : "")}: "
+                        + $"{finding.Message} [{finding.Code}]"
                 );
             }
 

@@ -55,7 +55,8 @@ public static class Outline
                     break;
                 case NodeKind.Page:
                     yield return "";
-                    yield return $"━━ {node.Text("title")} {new string('━', Math.Max(2, inner - 3 - (node.Text("title")?.ToString().Length ?? 0)))}";
+                    yield return $"━━ {node.Text("title")} "
+                        + $"{new string('━', Math.Max(2, inner - 3 - (node.Text("title")?.ToString().Length ?? 0)))}";
                     break;
                 case NodeKind.Section:
                     yield return "";

@@ -9,13 +9,15 @@ namespace BrightTier.Core.Composition;
 public sealed record PasteOutcome(IReadOnlyList<Edit> Edits, IReadOnlyList<Node> Made, IReadOnlyList<string> Strays);
 
 /// <summary>
-/// Parts of a layout taken elsewhere: to another place, layout or entity, or as text. What is on the clipboard is a piece, so that there is one
+/// Parts of a layout taken elsewhere: to another place, layout or entity, or as text. What is on the clipboard is a piece, so that there is
+/// one
 /// format for it, and its fields are slots that are bound anew where it is pasted.
 /// </summary>
 public static class Clipboard
 {
     /// <summary>
-    /// The selected nodes as sections. Sections stay what they are, and a page gives its own. Rows and items stand together in sections without a
+    /// The selected nodes as sections. Sections stay what they are, and a page gives its own. Rows and items stand together in sections
+    /// without a
     /// title; an item brings its row when all of that row is selected, and has one of its own otherwise.
     /// </summary>
     public static IReadOnlyList<Node> Sections(Layout layout, IReadOnlyCollection<NodeId> selected)
@@ -60,10 +62,12 @@ public static class Clipboard
     }
 
     /// <summary>
-    /// The edits that put a piece's sections behind a node, as nodes of the layout's own. A section without a word of its own gives its rows to the
+    /// The edits that put a piece's sections behind a node, as nodes of the layout's own. A section without a word of its own gives its
+    /// rows to the
     /// section pasted into.
     /// </summary>
-    /// <param name="bound">From slot to field; a slot that is not in it is bound to the field of its name, or else of its label, if the type fits.</param>
+    /// <param name="bound">From slot to field; a slot that is not in it is bound to the field of its name, or else of its label, if the
+    /// type fits.</param>
     public static PasteOutcome Paste(Layout piece, IReadOnlyDictionary<string, string>? bound, Layout into, NodeId? at, Entity entity)
     {
         var slots = Pieces
@@ -136,7 +140,10 @@ public static class Clipboard
             );
     }
 
-    /// <summary>Without the fields of slots that are bound to nothing, the rows and cells that are left empty by it, and conditions that read what the entity has not.</summary>
+    /// <summary>
+    /// Without the fields of slots that are bound to nothing, the rows and cells that are left empty by it, and conditions that read what
+    /// the entity has not.
+    /// </summary>
     private static Node? Kept(Node node, Dictionary<string, string?> slots, Entity entity)
     {
         if (node.Kind is NodeKind.Field && slots.TryGetValue(node.Word("field")!, out var bound) && bound is null)

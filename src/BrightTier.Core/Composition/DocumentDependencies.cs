@@ -27,7 +27,8 @@ public static class DocumentDependencies
         };
 
     /// <summary>
-    /// What goes out along with documents: what they rest on, near and far, as far as it was changed. What rests on something that was not changed
+    /// What goes out along with documents: what they rest on, near and far, as far as it was changed. What rests on something that was not
+    /// changed
     /// goes no further: it is published already as it is. In the order in which documents rest on one another.
     /// </summary>
     /// <param name="changed">A document's draft, where it is ahead of what is published; otherwise null.</param>

@@ -4,13 +4,17 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Composition;
 
-/// <summary>Something that stood in the way of putting a layout together: a stable code, the node of the layout it concerns, and a sentence.</summary>
+/// <summary>
+/// Something that stood in the way of putting a layout together: a stable code, the node of the layout it concerns, and a sentence.
+/// </summary>
 public sealed record AssemblyProblem(string Code, NodeId Node, string Message);
 
 /// <summary>A layout as it is in one range of widths.</summary>
 public sealed record ComposedVariant(WidthRange Range, Layout Layout);
 
-/// <summary>A layout with what it extends laid under it and its pieces expanded, at its base and in each range that has a variant.</summary>
+/// <summary>
+/// A layout with what it extends laid under it and its pieces expanded, at its base and in each range that has a variant.
+/// </summary>
 public sealed record ComposedLayout(
     Layout Source,
     Layout Base,
@@ -31,7 +35,8 @@ public sealed record ComposedLayout(
 }
 
 /// <summary>
-/// Puts layouts together in the order of docs/model.md: the parent's base, the child's changes, pieces, the parent's variant, the child's variant of the
+/// Puts layouts together in the order of docs/model.md: the parent's base, the child's changes, pieces, the parent's variant, the child's
+/// variant of the
 /// same width. What finds nothing to hold on to is told, never an error.
 /// </summary>
 public sealed class LayoutComposer
@@ -53,7 +58,10 @@ public sealed class LayoutComposer
         return new ComposedLayout(layout, whole, assembling.Variants(whole, widths), [.. assembling.problems]);
     }
 
-    /// <summary>What a layout that extends another lays its changes over, pieces left as they are; null for a layout of its own, or where what it extends is not there.</summary>
+    /// <summary>
+    /// What a layout that extends another lays its changes over, pieces left as they are; null for a layout of its own, or where what it
+    /// extends is not there.
+    /// </summary>
     public static Layout? Under(Layout layout, Catalogue catalogue) =>
         layout.Extends is { } key
         && key != layout.Key
@@ -86,7 +94,8 @@ public sealed class LayoutComposer
                 Problem(
                     "extends-own-part",
                     part.Id,
-                    $"The layout extends '{key}' and says under 'changes' what is different; this {Grammar.Of(part.Kind).Name} of its own is not shown.",
+                    $"The layout extends '{key}' and says under 'changes' what is different; this "
+                        + $"{Grammar.Of(part.Kind).Name} of its own is not shown.",
                     own
                 );
             }
@@ -106,7 +115,8 @@ public sealed class LayoutComposer
                     "extends-unknown",
                     layout.Root.Id,
                     Suggestion.Sentence(
-                        $"The layout extends '{key}', which is not there{Suggestion.For(key, [.. catalogue.Layouts.Values.Where(each => each.Kind == layout.Kind).Select(each => each.Key)])}"
+                        $"The layout extends '{key}', which is not "
+                            + $"there{Suggestion.For(key, [.. catalogue.Layouts.Values.Where(each => each.Kind == layout.Kind).Select(each => each.Key)])}"
                     ),
                     own
                 );

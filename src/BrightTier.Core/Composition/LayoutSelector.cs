@@ -24,7 +24,8 @@ public enum RuleVerdict
 public static class LayoutSelector
 {
     /// <summary>
-    /// The layout of the first routing rule that fits; without one the layout named like the entity, else the first of the kind, else the generated
+    /// The layout of the first routing rule that fits; without one the layout named like the entity, else the first of the kind, else the
+    /// generated
     /// one. A rule's condition is decided with the record, or with an empty one where there is none yet; one that fails does not hold.
     /// </summary>
     public static Layout LayoutFor(

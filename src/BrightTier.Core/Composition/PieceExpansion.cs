@@ -5,10 +5,14 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Composition;
 
-/// <summary>Puts pieces in the place of their uses: a panel that shows the piece's sections, its nodes named use/node, its slots bound to fields.</summary>
+/// <summary>
+/// Puts pieces in the place of their uses: a panel that shows the piece's sections, its nodes named use/node, its slots bound to fields.
+/// </summary>
 public sealed class PieceExpansion(Catalogue catalogue, List<AssemblyProblem> problems)
 {
-    /// <summary>Nodes that pieces brought so far: pieces within pieces multiply, and what is refused is refused before it is made.</summary>
+    /// <summary>
+    /// Nodes that pieces brought so far: pieces within pieces multiply, and what is refused is refused before it is made.
+    /// </summary>
     private int brought;
 
     public Layout Expand(Layout layout) =>

@@ -9,7 +9,9 @@ namespace BrightTier.Core.Composition;
 /// <summary>One use of a piece: in which layout, at which node, and what its slots are bound to.</summary>
 public sealed record PieceUse(string Layout, NodeId Node, IReadOnlyDictionary<string, string> Slots);
 
-/// <summary>What one does with pieces beside using them: looking where they are used, copying, detaching, making one, offering bindings.</summary>
+/// <summary>
+/// What one does with pieces beside using them: looking where they are used, copying, detaching, making one, offering bindings.
+/// </summary>
 public static class Pieces
 {
     /// <summary>Every use of a piece, by layout and in reading order.</summary>
@@ -46,7 +48,10 @@ public static class Pieces
     public static Entity? EntityOf(this Catalogue catalogue, Layout layout) =>
         layout.Kind == "piece" ? AsEntity(layout) : catalogue.Definitions.Entities.GetValueOrDefault(layout.Entity);
 
-    /// <summary>A piece as an entity of its own, each slot a field of the first type that fits it: what its conditions are checked against and what its canvas shows.</summary>
+    /// <summary>
+    /// A piece as an entity of its own, each slot a field of the first type that fits it: what its conditions are checked against and what
+    /// its canvas shows.
+    /// </summary>
     public static Entity AsEntity(Layout piece) => Entities.GetValue(piece, static key => new Entity
         {
             Key = key.Key,
@@ -68,7 +73,9 @@ public static class Pieces
 
     private static readonly ConditionalWeakTable<Layout, Entity> Entities = [];
 
-    /// <summary>A piece as a form of its own, so that it can be looked at: its sections on one page. Any other layout stays what it is.</summary>
+    /// <summary>
+    /// A piece as a form of its own, so that it can be looked at: its sections on one page. Any other layout stays what it is.
+    /// </summary>
     public static Layout AsForm(Layout layout) =>
         layout.Kind != "piece"
             ? layout
@@ -94,7 +101,8 @@ public static class Pieces
     public static IEnumerable<Node> Slots(Layout piece) => piece.Root.Children.Where(child => child.Kind is NodeKind.Slot);
 
     /// <summary>
-    /// A piece made of sections: a slot for every field they show, read or name, of the field's type. The other half, a use of it in their place, is
+    /// A piece made of sections: a slot for every field they show, read or name, of the field's type. The other half, a use of it in their
+    /// place, is
     /// <see cref="UseInPlace"/>.
     /// </summary>
     public static Layout Make(string key, Texts title, IEnumerable<Node> sections, Entity entity)
@@ -138,7 +146,9 @@ public static class Pieces
         return shown.Concat(read).Concat(named);
     }
 
-    /// <summary>The edits that put a use of a piece, each slot bound to the field of its name, in the place of the sections it was made of.</summary>
+    /// <summary>
+    /// The edits that put a use of a piece, each slot bound to the field of its name, in the place of the sections it was made of.
+    /// </summary>
     public static IReadOnlyList<Edit> UseInPlace(Layout piece, Layout layout, IReadOnlyList<NodeId> sections)
     {
         if (sections.Count == 0 || layout.ParentOf(sections[0]) is not { } parent)

@@ -87,9 +87,12 @@ public sealed record Witness(ImmutableSortedDictionary<string, object?> Values)
 }
 
 /// <summary>
-/// Answers whether a condition can hold, can fail to, or can err, over all records the entity allows: choices, truth values, numbers within their
-/// bounds, dates, references, equality of texts, emptiness, roles and modes, compared with constants and with one another. Inside that the answer
-/// is always yes or no. Other functions are outside: there a witness is still looked for, and without one the answer is that one cannot tell.
+/// Answers whether a condition can hold, can fail to, or can err, over all records the entity allows: choices, truth values, numbers within
+/// their
+/// bounds, dates, references, equality of texts, emptiness, roles and modes, compared with constants and with one another. Inside that the
+/// answer
+/// is always yes or no. Other functions are outside: there a witness is still looked for, and without one the answer is that one cannot
+/// tell.
 /// </summary>
 public sealed class Analysis
 {
@@ -141,7 +144,9 @@ public sealed class Analysis
         ];
     }
 
-    /// <summary>Gives what is read its values, one thing after another, as long as that decides nothing; true when everything wanted is found.</summary>
+    /// <summary>
+    /// Gives what is read its values, one thing after another, as long as that decides nothing; true when everything wanted is found.
+    /// </summary>
     private bool Search(int at, IReadOnlyCollection<Outcome> wanted)
     {
         if (++looked > Patience)

@@ -105,7 +105,8 @@ public static class CompiledCondition
     }
 
     /// <summary>
-    /// A list of steps: <c>{"take": [first, last, …], "categories": [], "not": true, "fold": true}</c>, <c>{"split": [a, b]}</c>, <c>{"jump": a}</c>,
+    /// A list of steps: <c>{"take": [first, last, …], "categories": [], "not": true, "fold": true}</c>, <c>{"split": [a, b]}</c>,
+    /// <c>{"jump": a}</c>,
     /// <c>{"at": place}</c> and, last, <c>{"match": true}</c>. Browsers run it as <see cref="PatternProgram"/> does.
     /// </summary>
     public static void Write(Utf8JsonWriter writer, PatternProgram program)

@@ -17,7 +17,10 @@ public static class Condition
         public override int GetHashCode() => HashCode.Combine(RuntimeHelpers.GetHashCode(Entity), Text);
     }
 
-    /// <summary>The tree, or every problem there is. A step through a reference reads as one name, <c>berth.zone</c>, of the record. The same text is compiled once against the same definitions.</summary>
+    /// <summary>
+    /// The tree, or every problem there is. A step through a reference reads as one name, <c>berth.zone</c>, of the record. The same text
+    /// is compiled once against the same definitions.
+    /// </summary>
     public static Compilation Compile(string text, Entity entity, Definitions definitions) =>
         (Compilation)
             definitions.Remembered.Entries.GetOrAdd(
@@ -55,7 +58,8 @@ public static class Condition
         );
 
     /// <summary>
-    /// A record's values as conditions see them; fields without a value are null, as are the entity's fields that are absent. Of records pointed
+    /// A record's values as conditions see them; fields without a value are null, as are the entity's fields that are absent. Of records
+    /// pointed
     /// at, their values come as <paramref name="related"/>, by the reference's key; a reference that is empty leads to nothing but nulls.
     /// </summary>
     public static IReadOnlyDictionary<string, object?> Values(

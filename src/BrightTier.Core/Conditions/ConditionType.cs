@@ -2,7 +2,10 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Conditions;
 
-/// <summary>The static type of part of a condition. <see cref="Name"/> is the language's own: null, bool, int, double, string, timestamp, duration, list, map; and record and user, which only have fields.</summary>
+/// <summary>
+/// The static type of part of a condition. <see cref="Name"/> is the language's own: null, bool, int, double, string, timestamp, duration,
+/// list, map; and record and user, which only have fields.
+/// </summary>
 public sealed record ConditionType(string Name, ConditionType? Element = null)
 {
     public static readonly ConditionType Null = new("null");
@@ -26,7 +29,8 @@ public sealed record ConditionType(string Name, ConditionType? Element = null)
     public ConditionType? Key { get; init; }
 
     /// <summary>
-    /// How a field's values appear in conditions. Decimals and money are doubles, the nearest to the stored value; a reference is the number of
+    /// How a field's values appear in conditions. Decimals and money are doubles, the nearest to the stored value; a reference is the
+    /// number of
     /// the record it points at; dates are timestamps at midnight UTC; times, images and files are texts.
     /// </summary>
     public static ConditionType Of(FieldType type) =>

@@ -6,8 +6,10 @@ namespace BrightTier.Core.Conditions;
 internal sealed record Variable(string Name, IReadOnlyList<object?> Candidates);
 
 /// <summary>
-/// Finds for everything a condition reads finitely many values that stand for all: if any record brings the condition to an outcome, one made of
-/// these does. For things that are ordered, those are the constants they are compared with, their bounds, and, in each gap between, as many values
+/// Finds for everything a condition reads finitely many values that stand for all: if any record brings the condition to an outcome, one
+/// made of
+/// these does. For things that are ordered, those are the constants they are compared with, their bounds, and, in each gap between, as many
+/// values
 /// as there are things compared with one another; for texts and references the constants and as many fresh ones.
 /// </summary>
 internal sealed class Domains
@@ -30,7 +32,9 @@ internal sealed class Domains
     /// <summary>What lies outside of what can be answered for certain; null when nothing does.</summary>
     public string? Outside { get; private set; }
 
-    /// <summary>Something read: its field where it is one, what it is compared with, and the group of things compared with one another.</summary>
+    /// <summary>
+    /// Something read: its field where it is one, what it is compared with, and the group of things compared with one another.
+    /// </summary>
     private sealed class Read(string name, Field? of)
     {
         public string Name => name;

@@ -3,7 +3,9 @@ using BrightTier.Core.Patterns;
 
 namespace BrightTier.Core.Conditions;
 
-/// <summary>An evaluation that came to no value; conditions that end so are closed: visible and required do not hold, read-only does.</summary>
+/// <summary>
+/// An evaluation that came to no value; conditions that end so are closed: visible and required do not hold, read-only does.
+/// </summary>
 public sealed record Failure(string Message);
 
 /// <summary>What a part comes to whose names are not all known yet.</summary>
@@ -43,7 +45,8 @@ public sealed record EvaluationContext(IReadOnlyDictionary<string, object?> Name
 }
 
 /// <summary>
-/// Evaluates conditions with the standard's semantics: <c>&amp;&amp;</c> and <c>||</c> absorb a failure when the other side decides, numbers
+/// Evaluates conditions with the standard's semantics: <c>&amp;&amp;</c> and <c>||</c> absorb a failure when the other side decides,
+/// numbers
 /// compare across types, values of different types are unequal, overflow and division by zero fail. Work is counted and bounded by
 /// <see cref="Limits.ConditionCost"/>.
 /// Values: null, bool, long, double, string, <see cref="Moment"/>, <see cref="Duration"/>, lists as <see cref="IReadOnlyList{T}"/>,
@@ -71,7 +74,9 @@ public sealed class Evaluator
     public static object? Evaluate(Expression expression, EvaluationContext surroundings) =>
         new Evaluator(surroundings, partial: false).Value(expression, null);
 
-    /// <summary>The value where what is known decides it, a <see cref="Failure"/> where it must fail, otherwise <see cref="Unknown"/>.</summary>
+    /// <summary>
+    /// The value where what is known decides it, a <see cref="Failure"/> where it must fail, otherwise <see cref="Unknown"/>.
+    /// </summary>
     internal static object? Decide(Expression expression, EvaluationContext known) =>
         new Evaluator(known, partial: true).Value(expression, null);
 

@@ -71,7 +71,10 @@ public abstract record Expression(Span At)
             _ => [],
         };
 
-    /// <summary>The tree with parts replaced, outer ones first: where <paramref name="replace"/> gives something, that stands there and is not looked into.</summary>
+    /// <summary>
+    /// The tree with parts replaced, outer ones first: where <paramref name="replace"/> gives something, that stands there and is not
+    /// looked into.
+    /// </summary>
     public Expression Rewrite(Func<Expression, Expression?> replace) =>
         replace(this)
         ?? this switch
@@ -104,7 +107,8 @@ public abstract record Expression(Span At)
         };
 
     /// <summary>
-    /// The condition as it is for somebody who may not read all of the record: what she may not read is empty, so that it decides nothing. A
+    /// The condition as it is for somebody who may not read all of the record: what she may not read is empty, so that it decides nothing.
+    /// A
     /// value that is given away by an outcome is read as surely as one that is shown.
     /// </summary>
     /// <param name="mayRead">Says of something read, a field or <c>berth.zone</c>, whether she may.</param>

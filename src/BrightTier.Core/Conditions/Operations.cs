@@ -251,7 +251,9 @@ internal static class Operations
         : TimeZoneInfo.TryFindSystemTimeZoneById(zone, out var found) ? found.GetUtcOffset(moment.ToDateTimeOffset())
         : null;
 
-    /// <summary>The shortest text that reads back as the same number, as ECMAScript writes numbers, so that browser and service agree.</summary>
+    /// <summary>
+    /// The shortest text that reads back as the same number, as ECMAScript writes numbers, so that browser and service agree.
+    /// </summary>
     private static string Shortest(double number)
     {
         if (!double.IsFinite(number))

@@ -146,7 +146,8 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         return keys.Any(type => type.Name is not ("int" or "string" or "bool"))
                 ? Problem(
                     map.At,
-                    $"a map's keys are texts, whole numbers or truth values, not {keys.First(type => type.Name is not ("int" or "string" or "bool"))}"
+                    $"a map's keys are texts, whole numbers or truth values, not "
+                        + $"{keys.First(type => type.Name is not ("int" or "string" or "bool"))}"
                 )
             : values.Length > 1 && !values.All(type => type.IsNumber)
                 ? Problem(
@@ -247,7 +248,8 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         return Library.Names.Contains(call.Function)
             ? Problem(
                 call.At,
-                $"{call.Function}() does not take {(types.Length == 0 ? "nothing" : string.Join(", ", types.Select(type => type.ToString())))}{Library.Usage(call.Function)}"
+                $"{call.Function}() does not take "
+                    + $"{(types.Length == 0 ? "nothing" : string.Join(", ", types.Select(type => type.ToString())))}{Library.Usage(call.Function)}"
             )
             : Problem(call.NameAt, $"no function '{call.Function}'{Suggestion.For(call.Function, Library.Names)}");
     }

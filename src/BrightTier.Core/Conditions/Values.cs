@@ -182,7 +182,9 @@ public readonly record struct Duration(long Nanoseconds)
         ((decimal)Nanoseconds / Moment.PerSecond).ToString("0.#########", CultureInfo.InvariantCulture) + "s";
 }
 
-/// <summary>A map made in a condition: keys are whole numbers, texts or truth values; entries keep their order. Records are not these.</summary>
+/// <summary>
+/// A map made in a condition: keys are whole numbers, texts or truth values; entries keep their order. Records are not these.
+/// </summary>
 public sealed class MapValue
 {
     private readonly Dictionary<object, object?> entries = new(Keys.Instance);

@@ -4,8 +4,10 @@ using BrightTier.Core.Model;
 namespace BrightTier.Core.Documents;
 
 /// <summary>
-/// Variants and changes in files: <c>set: {registration: {span: 12}}</c>, <c>move: x</c>, <c>insert: …</c>, <c>remove: x</c>, with the place of a
-/// move or insert beside them as <c>into</c> and one of <c>first: true</c>, <c>before: id</c>, <c>after: id</c>. One set of several properties is a
+/// Variants and changes in files: <c>set: {registration: {span: 12}}</c>, <c>move: x</c>, <c>insert: …</c>, <c>remove: x</c>, with the
+/// place of a
+/// move or insert beside them as <c>into</c> and one of <c>first: true</c>, <c>before: id</c>, <c>after: id</c>. One set of several
+/// properties is a
 /// change for each.
 /// </summary>
 public static partial class LayoutFile

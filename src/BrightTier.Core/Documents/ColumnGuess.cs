@@ -11,7 +11,8 @@ public static class ColumnGuess
     public const string Id = "id";
 
     /// <summary>
-    /// For each heading the key of a field, <see cref="Id"/>, or null where nothing is like it: first those that are called so, in any language,
+    /// For each heading the key of a field, <see cref="Id"/>, or null where nothing is like it: first those that are called so, in any
+    /// language,
     /// whatever their capitals, accents and signs; then, of what is left, what is spelled nearly so. Nothing is given twice.
     /// </summary>
     public static IReadOnlyList<string?> Of(IReadOnlyList<string> headings, IReadOnlyList<Field> fields)

@@ -19,7 +19,8 @@ public enum DayOrder
 }
 
 /// <summary>
-/// How the cells of somebody's table are meant, where that cannot be seen from one cell alone: the sign before a number's fraction and the order
+/// How the cells of somebody's table are meant, where that cannot be seen from one cell alone: the sign before a number's fraction and the
+/// order
 /// of a day's parts. Choices are understood by key or by label in any language, yes and no by word, numbers with their unit behind them.
 /// </summary>
 /// <param name="Point">'.' or ','; the other of the two then parts thousands.</param>
@@ -33,7 +34,9 @@ public sealed partial record CsvFormat(char Point, DayOrder Days, TimeZoneInfo Z
     /// <summary>As <see cref="FieldValues.ToCell"/> writes.</summary>
     public static CsvFormat Own { get; } = new('.', DayOrder.YearMonthDay, TimeZoneInfo.Utc);
 
-    /// <summary>The value of a cell; says in words what is wrong with it, or null when it is right. References are read by their number.</summary>
+    /// <summary>
+    /// The value of a cell; says in words what is wrong with it, or null when it is right. References are read by their number.
+    /// </summary>
     public string? Read(Field field, Definitions definitions, string cell, out object? value)
     {
         var text = cell.Trim();
@@ -60,7 +63,10 @@ public sealed partial record CsvFormat(char Point, DayOrder Days, TimeZoneInfo Z
         }
     }
 
-    /// <summary>How the cells of some columns seem to be meant, those too of which nobody knows yet what field they are. What could be either is taken for what <see cref="Own"/> says, and shown to whoever asked.</summary>
+    /// <summary>
+    /// How the cells of some columns seem to be meant, those too of which nobody knows yet what field they are. What could be either is
+    /// taken for what <see cref="Own"/> says, and shown to whoever asked.
+    /// </summary>
     public static (char Point, DayOrder Days) Guess(IEnumerable<(Field? Field, string Cell)> cells)
     {
         var (commas, points, dayFirst, monthFirst) = (0, 0, 0, 0);
@@ -106,7 +112,10 @@ public sealed partial record CsvFormat(char Point, DayOrder Days, TimeZoneInfo Z
                 ?? text;
     }
 
-    /// <summary>The number as ISO 6093 and JSON write it, without its unit, its currency and the signs between thousands; what is no number stays as it is.</summary>
+    /// <summary>
+    /// The number as ISO 6093 and JSON write it, without its unit, its currency and the signs between thousands; what is no number stays as
+    /// it is.
+    /// </summary>
     private string Number(Field field, string text)
     {
         var bare = new StringBuilder();

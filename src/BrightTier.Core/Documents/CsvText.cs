@@ -4,8 +4,10 @@ using System.Text;
 namespace BrightTier.Core.Documents;
 
 /// <summary>
-/// Comma-separated values (RFC 4180): what is quoted, and reading it back. A cell that a spreadsheet would take for a formula is written with an
-/// apostrophe before it, and that one is taken off again in reading. Tables whose cells are parted by semicolons or tabs are read too, since
+/// Comma-separated values (RFC 4180): what is quoted, and reading it back. A cell that a spreadsheet would take for a formula is written
+/// with an
+/// apostrophe before it, and that one is taken off again in reading. Tables whose cells are parted by semicolons or tabs are read too,
+/// since
 /// spreadsheets write those where the comma is a decimal sign.
 /// </summary>
 public static class CsvText
@@ -40,7 +42,10 @@ public static class CsvText
         return text.AsSpan().ContainsAny(Quoted) ? $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"" : text;
     }
 
-    /// <summary>What parts the cells of a table: of comma, semicolon and tab the one that stands most often outside quotation marks in its first line.</summary>
+    /// <summary>
+    /// What parts the cells of a table: of comma, semicolon and tab the one that stands most often outside quotation marks in its first
+    /// line.
+    /// </summary>
     public static char Separator(string text)
     {
         var counts = new Dictionary<char, int>
@@ -67,7 +72,9 @@ public static class CsvText
         return counts.MaxBy(pair => pair.Value).Key;
     }
 
-    /// <summary>All lines with the number each begins at, counted from 1. Line ends may be CRLF or LF; a mark of byte order is passed over.</summary>
+    /// <summary>
+    /// All lines with the number each begins at, counted from 1. Line ends may be CRLF or LF; a mark of byte order is passed over.
+    /// </summary>
     /// <returns>The lines, or what is wrong and in which line.</returns>
     public static (IReadOnlyList<(int Line, IReadOnlyList<string> Cells)> Lines, (int Line, string Message)? Problem) Read(string text)
     {

@@ -183,7 +183,8 @@ internal static class DefinitionFiles
         {
             reading.Problem(
                 node.At,
-                "'widths' must be named differently, the narrowest first, each but the last with 'below', in rem, larger than the one before"
+                "'widths' must be named differently, the narrowest first, each but the last with 'below', in rem, larger than "
+                    + "the one before"
             );
         }
 

@@ -148,7 +148,9 @@ public static class DocumentFile
     /// <summary>Canonical YAML.</summary>
     public static string Write(Document document) => YamlText.Write(ToNode(document));
 
-    /// <summary>Canonical YAML, read back before anybody relies on it: what is stored is what can be read again as the same document.</summary>
+    /// <summary>
+    /// Canonical YAML, read back before anybody relies on it: what is stored is what can be read again as the same document.
+    /// </summary>
     /// <returns>The text, and what keeps it from being read back the same; nothing where nothing does.</returns>
     public static (string Text, IReadOnlyList<FileProblem> Problems) WriteAndReadBack(Document document)
     {

@@ -3,7 +3,9 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Documents;
 
-/// <summary>What merging two sides of a document came to, with each conflict as a sentence; of those mine stands, or the side that was asked for.</summary>
+/// <summary>
+/// What merging two sides of a document came to, with each conflict as a sentence; of those mine stands, or the side that was asked for.
+/// </summary>
 public sealed record MergedDocument(Document? Document, IReadOnlyList<string> Conflicts, IReadOnlyList<FileProblem> Problems);
 
 /// <summary>Compares and merges documents of every kind: layouts by their edits, all else place by place.</summary>

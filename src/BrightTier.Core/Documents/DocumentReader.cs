@@ -187,7 +187,9 @@ internal sealed class DocumentReader
     /// <summary>What RFC 5646 (4.4.1) says a tag needs at most.</summary>
     private const int LongestLanguage = 35;
 
-    /// <summary>The shape of RFC 5646 tags people use: a language of two or three letters, perhaps subtags; or empty, for any language.</summary>
+    /// <summary>
+    /// The shape of RFC 5646 tags people use: a language of two or three letters, perhaps subtags; or empty, for any language.
+    /// </summary>
     public static bool IsLanguage(string tag) =>
         tag.Length == 0
         || (

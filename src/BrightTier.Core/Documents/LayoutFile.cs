@@ -356,7 +356,9 @@ public static partial class LayoutFile
             _ => throw new ArgumentOutOfRangeException(nameof(value)),
         };
 
-    /// <summary>The canonical form: defaults left out, ids only where reading would not derive them, rows as short as they can be.</summary>
+    /// <summary>
+    /// The canonical form: defaults left out, ids only where reading would not derive them, rows as short as they can be.
+    /// </summary>
     public static FileNode Write(Layout layout) => WriteNode(layout.Root, DerivedIds.MustBeWritten(layout.Root).Remove(layout.Root.Id));
 
     private static FileNode WriteNode(Node node, ImmutableHashSet<NodeId> written)

@@ -3,7 +3,9 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Documents;
 
-/// <summary>The JSON Schema (2020-12) of layout files, made from the <see cref="Grammar"/>, so that any editor completes and checks them.</summary>
+/// <summary>
+/// The JSON Schema (2020-12) of layout files, made from the <see cref="Grammar"/>, so that any editor completes and checks them.
+/// </summary>
 public static class LayoutSchema
 {
     public const string Id = "https://brighttier.example/schema/layout.json";

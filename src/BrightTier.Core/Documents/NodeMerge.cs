@@ -1,15 +1,19 @@
 namespace BrightTier.Core.Documents;
 
 /// <summary>
-/// Compares and merges texts as trees: maps entry by entry, lists whose elements have keys element by element. For documents that have no edits of
+/// Compares and merges texts as trees: maps entry by entry, lists whose elements have keys element by element. For documents that have no
+/// edits of
 /// their own: entities, choice lists, the application, the menu, routing.
 /// </summary>
 internal static class NodeMerge
 {
     private static readonly string[] Naming = ["key", "name"];
 
-    /// <summary>Puts what both sides did over what they began with. Where they did different things to one place, mine stands and the place is told.</summary>
-    /// <param name="conflict">Told of each place where both changed the same, as steps with '/' between; says whether theirs stands.</param>
+    /// <summary>
+    /// Puts what both sides did over what they began with. Where they did different things to one place, mine stands and the place is told.
+    /// </summary>
+    /// <param name="conflict">Told of each place where both changed the same, as steps with '/' between; says whether theirs
+    /// stands.</param>
     public static FileNode? Merge(FileNode? from, FileNode? mine, FileNode? theirs, Func<string, bool> conflict, string at = "")
     {
         if (Same(mine, theirs) || Same(from, theirs))

@@ -7,7 +7,8 @@ namespace BrightTier.Core.Documents;
 
 /// <summary>
 /// Nodes and edits on the wire and in the history of a draft: <c>{"id", "kind", "properties", "children"}</c> and
-/// <c>{"op": "insert" | "remove" | "move" | "set", …}</c>, where a place is one of <c>"first"</c>, <c>"last"</c>, <c>{"before": id}</c>, <c>{"after": id}</c>.
+/// <c>{"op": "insert" | "remove" | "move" | "set", …}</c>, where a place is one of <c>"first"</c>, <c>"last"</c>, <c>{"before": id}</c>,
+/// <c>{"after": id}</c>.
 /// </summary>
 public static class TreeJson
 {
@@ -100,7 +101,10 @@ public static class TreeJson
         }
     }
 
-    /// <summary>Reads a list of edits. A value's sort depends on the property, and so on the node: <paramref name="find"/> finds those the edits do not insert.</summary>
+    /// <summary>
+    /// Reads a list of edits. A value's sort depends on the property, and so on the node: <paramref name="find"/> finds those the edits do
+    /// not insert.
+    /// </summary>
     public static (IReadOnlyList<Edit> Edits, IReadOnlyList<FileProblem> Problems) ReadEdits(
         JsonElement json,
         Func<NodeId, Node?> find,
@@ -170,7 +174,8 @@ public static class TreeJson
                 {
                     reading.Problem(
                         map.PlaceOf("property"),
-                        $"a {Grammar.Of(named).Name} has no property '{name}'{Suggestion.For(name, [.. Grammar.Of(named).Properties.Select(each => each.Name)])}"
+                        $"a {Grammar.Of(named).Name} has no property "
+                            + $"'{name}'{Suggestion.For(name, [.. Grammar.Of(named).Properties.Select(each => each.Name)])}"
                     );
                     return null;
                 }
@@ -249,7 +254,8 @@ public static class TreeJson
             {
                 reading.Problem(
                     entry.KeyAt,
-                    $"a {rule.Name} has no property '{entry.Key}'{Suggestion.For(entry.Key, [.. rule.Properties.Select(each => each.Name)])}"
+                    $"a {rule.Name} has no property "
+                        + $"'{entry.Key}'{Suggestion.For(entry.Key, [.. rule.Properties.Select(each => each.Name)])}"
                 );
             }
             else if (LayoutFile.ReadValue(reading, property, entry.Value) is { } value && value != property.Default)

@@ -8,7 +8,8 @@ namespace BrightTier.Core.Documents;
 public sealed record TranslationOutcome(Document Document, int Taken, IReadOnlyList<string> Problems);
 
 /// <summary>
-/// Texts out to translators and back, as XLIFF 2.1 (OASIS): one file element for a document, one unit for a text. Placeholders in braces stay as
+/// Texts out to translators and back, as XLIFF 2.1 (OASIS): one file element for a document, one unit for a text. Placeholders in braces
+/// stay as
 /// they are and are checked on the way back.
 /// </summary>
 public static class Xliff

@@ -34,8 +34,12 @@ public abstract record Edit
     public sealed record Set(NodeId Node, string Property, Value? Value) : Edit;
 }
 
-/// <summary>Why an edit or a change could not be applied: a stable code and a sentence, with the place in the change when it is one of several.</summary>
+/// <summary>
+/// Why an edit or a change could not be applied: a stable code and a sentence, with the place in the change when it is one of several.
+/// </summary>
 public sealed record Refusal(string Code, string Message, int Index = 0);
 
-/// <summary>What became of a change: the new layout with the edits as applied (ids filled in) and their inverse, or a refusal and nothing changed.</summary>
+/// <summary>
+/// What became of a change: the new layout with the edits as applied (ids filled in) and their inverse, or a refusal and nothing changed.
+/// </summary>
 public sealed record EditOutcome(Layout? Layout, IReadOnlyList<Edit> Edits, IReadOnlyList<Edit> Inverse, Refusal? Refusal);

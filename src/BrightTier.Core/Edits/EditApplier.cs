@@ -70,7 +70,8 @@ public static class EditApplier
         {
             return Refuse(
                 "id-malformed",
-                $"'{malformed}' is no id: it must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}."
+                $"'{malformed}' is no id: it must begin with a letter and have only letters, digits, '-' and '_', at most "
+                    + $"{Limits.IdLength}."
             );
         }
 
@@ -204,7 +205,8 @@ public static class EditApplier
             return Refuse(
                 "property-unknown",
                 Suggestion.Sentence(
-                    $"A {rule.Name} has no property '{set.Property}'{Suggestion.For(set.Property, [.. rule.Properties.Select(each => each.Name)])}"
+                    $"A {rule.Name} has no property "
+                        + $"'{set.Property}'{Suggestion.For(set.Property, [.. rule.Properties.Select(each => each.Name)])}"
                 )
             );
         }
@@ -306,7 +308,9 @@ public static class EditApplier
             : Refuse("anchor-missing", $"'{(at as Anchor.Before)?.Sibling ?? ((Anchor.After)at).Sibling}' is not in '{parent.Id}'.");
     }
 
-    /// <summary>The parts of a layout have one order, whatever is asked: top, body, bottom, and so on; within a kind the place stands.</summary>
+    /// <summary>
+    /// The parts of a layout have one order, whatever is asked: top, body, bottom, and so on; within a kind the place stands.
+    /// </summary>
     private static int InOrder(Node parent, NodeKind kind, int place) =>
         parent.Kind is not NodeKind.Layout
             ? place

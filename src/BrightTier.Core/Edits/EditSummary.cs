@@ -65,8 +65,8 @@ public static class EditSummary
             NodeKind.Row or NodeKind.Cell => node.Walk().FirstOrDefault(each => Grammar.IsItem(each.Kind)) is { } item && item.Id != node.Id
                 ? $"the {Grammar.Of(node.Kind).Name} with {Name(item, label)}"
                 : $"the {Grammar.Of(node.Kind).Name} '{node.Id}'",
-            _ =>
-                $"the {Grammar.Of(node.Kind).Name} '{node.Text("title")?.ToString() ?? node.Text("heading")?.ToString() ?? node.Text("label")?.ToString() ?? node.Word(Grammar.Of(node.Kind).Main ?? "") ?? node.Id.Name}'",
+            _ => $"the {Grammar.Of(node.Kind).Name} "
+                + $"'{node.Text("title")?.ToString() ?? node.Text("heading")?.ToString() ?? node.Text("label")?.ToString() ?? node.Word(Grammar.Of(node.Kind).Main ?? "") ?? node.Id.Name}'",
         };
 
     /// <summary>Whether it is a row or a cell in which nothing stands: who reads the form does not know it is there.</summary>

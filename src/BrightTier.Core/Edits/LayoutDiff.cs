@@ -6,8 +6,10 @@ namespace BrightTier.Core.Edits;
 public static class LayoutDiff
 {
     /// <summary>
-    /// The edits from one layout to another: what goes because it cannot be there together with what comes, then inserts and moves in reading
-    /// order, removals, and settings. A node in both is never removed and inserted, save where its kind changed, or the kind of the part it is in.
+    /// The edits from one layout to another: what goes because it cannot be there together with what comes, then inserts and moves in
+    /// reading
+    /// order, removals, and settings. A node in both is never removed and inserted, save where its kind changed, or the kind of the part it
+    /// is in.
     /// Takes time proportional to the nodes of both.
     /// </summary>
     public static IReadOnlyList<Edit> Edits(Layout old, Layout next)
@@ -50,7 +52,8 @@ public static class LayoutDiff
     private delegate Layout.NodePosition? Was(NodeId id);
 
     /// <summary>
-    /// Looks at every node of the old layout once. Nodes that keep their id but change their kind, and single parts that another takes the place of, go with
+    /// Looks at every node of the old layout once. Nodes that keep their id but change their kind, and single parts that another takes the
+    /// place of, go with
     /// all in them before anything comes; others are missing from the new one, or have other properties there.
     /// </summary>
     private static (
@@ -130,7 +133,10 @@ public static class LayoutDiff
             );
     }
 
-    /// <summary>Brings the children of a node into their order, outermost first: by then the node itself and all around it stand where they belong, so no move can make a circle.</summary>
+    /// <summary>
+    /// Brings the children of a node into their order, outermost first: by then the node itself and all around it stand where they belong,
+    /// so no move can make a circle.
+    /// </summary>
     private static void Arrange(List<Edit> edits, Node parent, Was was, bool isNew)
     {
         var stays = Staying(parent, was, isNew);

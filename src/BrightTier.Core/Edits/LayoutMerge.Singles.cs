@@ -2,14 +2,17 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Edits;
 
-/// <summary>What a node holds only one of, where both sides brought one: a band, a side column, a variant of one width, the node of a change.</summary>
+/// <summary>
+/// What a node holds only one of, where both sides brought one: a band, a side column, a variant of one width, the node of a change.
+/// </summary>
 public sealed partial class LayoutMerge
 {
     /// <summary>What another node stands for, after two that could not both stand became one.</summary>
     private readonly Dictionary<NodeId, NodeId> standsFor = [];
 
     /// <summary>
-    /// Where both sides brought what a node holds only one of (a band, a side column, a variant of one width, the node of a change), one stands:
+    /// Where both sides brought what a node holds only one of (a band, a side column, a variant of one width, the node of a change), one
+    /// stands:
     /// what is in the other comes into it; of what a change inserts, one side's alone.
     /// </summary>
     private void HoldOnlyOne()
@@ -73,7 +76,10 @@ public sealed partial class LayoutMerge
         static Edit[] EditsOf(SideOf side, NodeId id) => side.Inserts.TryGetValue(id, out var insert) ? [insert] : [.. side.On(id)];
     }
 
-    /// <summary>Whose word it is that a node stands where it does: of the side that brought or moved it, kept it while the other did not, or alone changed it.</summary>
+    /// <summary>
+    /// Whose word it is that a node stands where it does: of the side that brought or moved it, kept it while the other did not, or alone
+    /// changed it.
+    /// </summary>
     private Side SideThatHas(NodeId id)
     {
         if (brought.TryGetValue(id, out var bringer))

@@ -11,8 +11,10 @@ public enum Side
 }
 
 /// <summary>
-/// Where two sides cannot both have their way: a stable code, a sentence, the node, and what each side did there (none where it did away with
-/// the node by removing something around it). Codes: set-twice, moved-twice, inserted-twice, only-one, change-malformed, removed-and-changed, circle.
+/// Where two sides cannot both have their way: a stable code, a sentence, the node, and what each side did there (none where it did away
+/// with
+/// the node by removing something around it). Codes: set-twice, moved-twice, inserted-twice, only-one, change-malformed,
+/// removed-and-changed, circle.
 /// </summary>
 public sealed record Conflict(string Code, string Message, NodeId Node, IReadOnlyList<Edit> Mine, IReadOnlyList<Edit> Theirs)
 {
@@ -24,7 +26,8 @@ public sealed record Conflict(string Code, string Message, NodeId Node, IReadOnl
 public sealed record MergeOutcome(Layout Layout, IReadOnlyList<Conflict> Conflicts);
 
 /// <summary>
-/// Merges what two sides did to one layout. Edits to different places or properties combine; the same edit on both sides is no conflict; what
+/// Merges what two sides did to one layout. Edits to different places or properties combine; the same edit on both sides is no conflict;
+/// what
 /// comes to one place from both sides is ordered by id. Swapping the sides, and the choices with them, gives the same layout.
 /// </summary>
 public sealed partial class LayoutMerge
@@ -187,7 +190,8 @@ public sealed partial class LayoutMerge
                 var changes = touched.SelectMany(other.On).Distinct().ToArray();
                 var conflict = new Conflict(
                     "removed-and-changed",
-                    $"'{remove.Node}' was removed on one side, and on the other '{touched[0]}' {(touched[0] == remove.Node ? "was changed" : "in it was changed")}.",
+                    $"'{remove.Node}' was removed on one side, and on the other '{touched[0]}' "
+                        + $"{(touched[0] == remove.Node ? "was changed" : "in it was changed")}.",
                     remove.Node,
                     name is Side.Mine ? [remove] : changes,
                     name is Side.Mine ? changes : [remove]
@@ -377,7 +381,10 @@ public sealed partial class LayoutMerge
         return settled.TryGetValue(node.Id, out var known) ? known : settled[node.Id] = Settle(node);
     }
 
-    /// <summary>A node of the original with what both sides set on it. What each side has right can be wrong together: then one side's properties stand.</summary>
+    /// <summary>
+    /// A node of the original with what both sides set on it. What each side has right can be wrong together: then one side's properties
+    /// stand.
+    /// </summary>
     private Node Settle(Node node)
     {
         var combined = Combine(node);
@@ -424,7 +431,8 @@ public sealed partial class LayoutMerge
     }
 
     /// <summary>
-    /// The children of one parent: those that neither side moved keep their order; behind each of them, and before them all, comes what each side
+    /// The children of one parent: those that neither side moved keep their order; behind each of them, and before them all, comes what
+    /// each side
     /// put there, in that side's order, the two sides' runs ordered by their ids.
     /// </summary>
     private IEnumerable<NodeId> Ordered(NodeId parent, HashSet<NodeId> arriving)
@@ -486,7 +494,9 @@ public sealed partial class LayoutMerge
         return runs;
     }
 
-    /// <summary>Two runs as one: what both have stands once and holds them together; between, the run whose first id is smaller comes first.</summary>
+    /// <summary>
+    /// Two runs as one: what both have stands once and holds them together; between, the run whose first id is smaller comes first.
+    /// </summary>
     private static IEnumerable<NodeId> Interleaved(List<NodeId> a, List<NodeId> b)
     {
         if (a.Count == 0 || b.Count == 0)

@@ -4,8 +4,10 @@ namespace BrightTier.Core.Edits;
 public static class MergeBase
 {
     /// <summary>
-    /// Where two histories, oldest first, last held the same, in the first of them; null where they never did. They are laid side by side so that most of
-    /// them agrees in order (a longest common subsequence), for one side may have gone back to what it had before: that it once had a text does not make
+    /// Where two histories, oldest first, last held the same, in the first of them; null where they never did. They are laid side by side
+    /// so that most of
+    /// them agrees in order (a longest common subsequence), for one side may have gone back to what it had before: that it once had a text
+    /// does not make
     /// the text its latest word.
     /// </summary>
     public static int? Find(IReadOnlyList<string> here, IReadOnlyList<string> there)

@@ -5,7 +5,9 @@ namespace BrightTier.Core.Edits;
 /// <summary>What the grammar asks of a node beside its properties: which children it holds, and of which only one.</summary>
 internal static class NodeShape
 {
-    /// <summary>What is wrong with a node and its children, as a sentence; null when it is right. What lies deeper is not looked at.</summary>
+    /// <summary>
+    /// What is wrong with a node and its children, as a sentence; null when it is right. What lies deeper is not looked at.
+    /// </summary>
     public static string? Problem(Node node)
     {
         foreach (var child in node.Children)
@@ -61,6 +63,7 @@ internal static class NodeShape
         var rule = Grammar.Of(parent);
         return rule.Children.Contains(child.Kind)
             ? null
-            : $"A {Grammar.Of(child.Kind).Name} cannot stand in a {rule.Name}; {(rule.Children.IsEmpty ? "nothing can" : $"it holds {string.Join(", ", rule.Children.Select(kind => Grammar.Of(kind).Name))}")}.";
+            : $"A {Grammar.Of(child.Kind).Name} cannot stand in a {rule.Name}; "
+                + $"{(rule.Children.IsEmpty ? "nothing can" : $"it holds {string.Join(", ", rule.Children.Select(kind => Grammar.Of(kind).Name))}")}.";
     }
 }

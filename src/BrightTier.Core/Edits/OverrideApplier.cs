@@ -6,7 +6,8 @@ namespace BrightTier.Core.Edits;
 public sealed record OrphanedOverride(Node Change, Refusal Refusal);
 
 /// <summary>
-/// Lays deltas over what they are made for: the changes of a variant, of a layout that extends another, of a piece's use. A change whose target is
+/// Lays deltas over what they are made for: the changes of a variant, of a layout that extends another, of a piece's use. A change whose
+/// target is
 /// gone is orphaned and told; the others hold.
 /// </summary>
 public static class OverrideApplier
@@ -68,7 +69,9 @@ public static class OverrideApplier
         };
     }
 
-    /// <summary>The node a change of a delta stands for an edit as; the opposite of <see cref="ToEdit"/>. Its id is made up when it is inserted.</summary>
+    /// <summary>
+    /// The node a change of a delta stands for an edit as; the opposite of <see cref="ToEdit"/>. Its id is made up when it is inserted.
+    /// </summary>
     public static Node ToChange(Edit edit)
     {
         var change = Node.Of(NodeKind.Change, default);

@@ -3,7 +3,8 @@ using BrightTier.Core.Model;
 namespace BrightTier.Core.Edits;
 
 /// <summary>
-/// Plain edits of a layout as it is seen at a width, or over what it extends, as edits of what it has differently: the base, and the layout under it, stay
+/// Plain edits of a layout as it is seen at a width, or over what it extends, as edits of what it has differently: the base, and the layout
+/// under it, stay
 /// as they are. The browser foresees the same (web/layout, overrides.ts); tests/vectors/overrides.json holds both to it.
 /// </summary>
 public static class OverrideEdits

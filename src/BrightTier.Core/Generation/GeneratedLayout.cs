@@ -102,7 +102,9 @@ public static class GeneratedLayout
         return Layout.Of(DerivedIds.Fill(filters.Length > 0 ? root.With("filters", new Value.Words([.. filters])) : root, []));
     }
 
-    /// <summary>The generated full form. Its key is the entity's. Entities of the definitions that point at it come on a page of their own.</summary>
+    /// <summary>
+    /// The generated full form. Its key is the entity's. Entities of the definitions that point at it come on a page of their own.
+    /// </summary>
     public static Layout Full(Entity entity, Definitions? definitions = null)
     {
         var left = entity.Current.ToList();
@@ -169,7 +171,9 @@ public static class GeneratedLayout
             .With("through", new Value.Word(other.Through.Key))
             .With("label", new Value.Text(other.Entity.Plural));
 
-    /// <summary>Packs fields into rows of 12 units in their order. Spans are quarters, halves and wholes, so that edges line up down the form.</summary>
+    /// <summary>
+    /// Packs fields into rows of 12 units in their order. Spans are quarters, halves and wholes, so that edges line up down the form.
+    /// </summary>
     private static IEnumerable<Node> Rows(IReadOnlyList<Field> fields)
     {
         var row = new List<(Field Field, int Span)>();
@@ -209,7 +213,10 @@ public static class GeneratedLayout
             _ => 3,
         };
 
-    /// <summary>The few fields a list shows to tell records apart: those of the display text, then choices, references, dates and figures, at most six.</summary>
+    /// <summary>
+    /// The few fields a list shows to tell records apart: those of the display text, then choices, references, dates and figures, at most
+    /// six.
+    /// </summary>
     public static ImmutableArray<string> ListColumns(Entity entity) =>
         [
             .. entity

@@ -4,7 +4,9 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Generation;
 
-/// <summary>A layout taken over for another entity: the layout, and the fields of the old one that found no match and were left out.</summary>
+/// <summary>
+/// A layout taken over for another entity: the layout, and the fields of the old one that found no match and were left out.
+/// </summary>
 public sealed record TemplateCopy(Layout Layout, ImmutableArray<string> Strays);
 
 /// <summary>Starts from templates, and takes layouts over for other entities: matched by field, strays reported.</summary>
@@ -20,7 +22,8 @@ public static class TemplateLayouts
         ];
 
     /// <summary>
-    /// The layout with the same structure for another entity. Items of fields the entity has, by key, stay; the others go, with rows and cells left
+    /// The layout with the same structure for another entity. Items of fields the entity has, by key, stay; the others go, with rows and
+    /// cells left
     /// empty by it, and conditions and texts that name them.
     /// </summary>
     public static TemplateCopy TakeOver(Layout layout, Entity entity, string key)

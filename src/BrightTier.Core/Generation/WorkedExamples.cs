@@ -3,7 +3,9 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Generation;
 
-/// <summary>A layout that shows how one thing is done, to be opened and taken apart. It is made of whichever entity's fields are at hand.</summary>
+/// <summary>
+/// A layout that shows how one thing is done, to be opened and taken apart. It is made of whichever entity's fields are at hand.
+/// </summary>
 /// <param name="Make">The layout for an entity; null where the entity lacks what the example needs.</param>
 public sealed record WorkedExample(string Key, string Title, Func<Entity, Definitions, Layout?> Make);
 
@@ -18,7 +20,8 @@ public static class WorkedExamples
                 entity,
                 definitions,
                 "tabs",
-                "Each section of the form has become a tab. The body's arrangement says so: tabs, steps, accordion or stack; nothing else has to change."
+                "Each section of the form has become a tab. The body's arrangement says so: tabs, steps, accordion or stack; "
+                    + "nothing else has to change."
             )
         ),
         new("steps", "One step after another, each checked", (entity, definitions) =>
@@ -76,7 +79,8 @@ public static class WorkedExamples
         return Over(
             GeneratedLayout.Full(entity),
             sections,
-            "A row of two cells: the left one takes 5 of the row's 12 units and holds three fields, the right one takes 7 and holds the text."
+            "A row of two cells: the left one takes 5 of the row's 12 units and holds three fields, the right one takes 7 and "
+                + "holds the text."
         );
     }
 
@@ -164,7 +168,8 @@ public static class WorkedExamples
                 root.With(
                     "note",
                     Note(
-                        "Choose the narrow width over the sheet: there the form has only what must be filled in. Nothing is taken from the base; each difference is listed and can be taken back."
+                        "Choose the narrow width over the sheet: there the form has only what must be filled in. Nothing is "
+                            + "taken from the base; each difference is listed and can be taken back."
                     )
                 ),
                 []

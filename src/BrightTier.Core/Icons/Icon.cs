@@ -12,7 +12,9 @@ public static class Icon
 
     public static bool Exists(string name) => All.Value.ContainsKey(name);
 
-    /// <summary>A picture as one SVG path (SVG 2, 9.3) on a raster of 24 by 24, to be stroked and not filled; empty when there is no such picture.</summary>
+    /// <summary>
+    /// A picture as one SVG path (SVG 2, 9.3) on a raster of 24 by 24, to be stroked and not filled; empty when there is no such picture.
+    /// </summary>
     public static string Path(string? name) => name is null ? "" : All.Value.GetValueOrDefault(name, "");
 
     private static FrozenDictionary<string, string> Read()

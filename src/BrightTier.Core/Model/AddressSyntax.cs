@@ -8,10 +8,15 @@ namespace BrightTier.Core.Model;
 /// </summary>
 public static partial class AddressSyntax
 {
-    /// <summary>One @ with something on either side and no white space; whether mail arrives only sending it tells (RFC 5321, 3.3).</summary>
+    /// <summary>
+    /// One @ with something on either side and no white space; whether mail arrives only sending it tells (RFC 5321, 3.3).
+    /// </summary>
     public static bool IsEmail(string text) => Email().IsMatch(text);
 
-    /// <summary>http or https in either case (RFC 3986, 3.1), a host as a name or an address in brackets (3.2.2), perhaps a port up to 65535, and no white space.</summary>
+    /// <summary>
+    /// http or https in either case (RFC 3986, 3.1), a host as a name or an address in brackets (3.2.2), perhaps a port up to 65535, and no
+    /// white space.
+    /// </summary>
     public static bool IsWebAddress(string text) =>
         WebAddress().Match(text) is { Success: true } match
         && (

@@ -2,7 +2,9 @@ using System.Collections.Immutable;
 
 namespace BrightTier.Core.Model;
 
-/// <summary>What is said once for the whole business application: its name, languages, currency, time zone, roles, widths, styles and theme.</summary>
+/// <summary>
+/// What is said once for the whole business application: its name, languages, currency, time zone, roles, widths, styles and theme.
+/// </summary>
 public sealed record Application(
     string Key,
     Texts Title,
@@ -32,7 +34,10 @@ public sealed record Application(
             && (role.Entities.IsEmpty || (entity is not null && role.Entities.Contains(entity)))
         );
 
-    /// <summary>The ranges of the scale with cut points of a layout's own put in, each from where the one before ends: no two can claim the same width.</summary>
+    /// <summary>
+    /// The ranges of the scale with cut points of a layout's own put in, each from where the one before ends: no two can claim the same
+    /// width.
+    /// </summary>
     /// <param name="own">Names with the width at which their range ends, in rem.</param>
     public ImmutableArray<WidthRange> Ranges(IEnumerable<(string Name, int Below)> own)
     {
@@ -63,7 +68,10 @@ public sealed record WidthRange(string Name, int From, int? Below);
 /// <summary>Colours and type chosen once under a name. Colours are #rrggbb; without one the theme's own is used.</summary>
 public sealed record Style(string Key, Texts Label, string? Ink, string? Paper, bool Strong);
 
-/// <summary>The colours and the typeface of all forms and of the frame around them; null is as supplied. Colours are #rrggbb, meant for daylight; at night they are lightened.</summary>
+/// <summary>
+/// The colours and the typeface of all forms and of the frame around them; null is as supplied. Colours are #rrggbb, meant for daylight; at
+/// night they are lightened.
+/// </summary>
 /// <param name="Primary">What can be clicked: links and the chief button. Stands out 4.5 to 1 from white (WCAG 2.2, 1.4.3).</param>
 /// <param name="Accent">What is current, chosen or has the focus. Stands out 3 to 1 from white (WCAG 2.2, 1.4.11).</param>
 /// <param name="Typeface">One of <see cref="Typefaces"/>.</param>

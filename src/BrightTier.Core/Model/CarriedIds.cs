@@ -1,7 +1,8 @@
 namespace BrightTier.Core.Model;
 
 /// <summary>
-/// Gives the nodes of a layout read from a text the ids they had before the text was changed, by what they hold: an id left out in a file is derived
+/// Gives the nodes of a layout read from a text the ids they had before the text was changed, by what they hold: an id left out in a file
+/// is derived
 /// from a title or a first field, and retitling by hand must not strand what refers to the node.
 /// </summary>
 public static class CarriedIds

@@ -2,7 +2,9 @@ using System.Collections.Immutable;
 
 namespace BrightTier.Core.Model;
 
-/// <summary>Every document of an application together: what layouts rest on, the layouts and pieces, who gets which, the menu, the templates.</summary>
+/// <summary>
+/// Every document of an application together: what layouts rest on, the layouts and pieces, who gets which, the menu, the templates.
+/// </summary>
 public sealed record Catalogue(Definitions Definitions, ImmutableSortedDictionary<string, Layout> Layouts)
 {
     public static Catalogue Empty { get; } =

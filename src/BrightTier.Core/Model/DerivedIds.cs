@@ -9,7 +9,9 @@ namespace BrightTier.Core.Model;
 /// </summary>
 public static class DerivedIds
 {
-    /// <summary>The tree with an id for every node whose id is empty, unlike any in <paramref name="taken"/> and any other in the tree.</summary>
+    /// <summary>
+    /// The tree with an id for every node whose id is empty, unlike any in <paramref name="taken"/> and any other in the tree.
+    /// </summary>
     public static Node Fill(Node node, IEnumerable<NodeId> taken)
     {
         var used = taken.Select(id => id.Name).ToHashSet(StringComparer.Ordinal);

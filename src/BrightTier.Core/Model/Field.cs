@@ -41,7 +41,9 @@ public sealed record Field
     /// <summary>What a number counts, shown behind it: m, kg, h.</summary>
     public string? Unit { get; init; }
 
-    /// <summary>A regular expression the whole of a text must match (no look-around, no back-references: matching takes linear time).</summary>
+    /// <summary>
+    /// A regular expression the whole of a text must match (no look-around, no back-references: matching takes linear time).
+    /// </summary>
     public string? Pattern { get; init; }
 
     public Texts? PatternMessage { get; init; }

@@ -2,7 +2,9 @@ using System.Collections.Immutable;
 
 namespace BrightTier.Core.Model;
 
-/// <summary>What somebody may read, through every step: a field of an entity, and a field of the record that a reference leads to.</summary>
+/// <summary>
+/// What somebody may read, through every step: a field of an entity, and a field of the record that a reference leads to.
+/// </summary>
 public static class FieldAccess
 {
     /// <summary>Whether roles may read what a condition reads: a field, or <c>berth.zone</c>, which takes the right to both.</summary>
@@ -21,7 +23,9 @@ public static class FieldAccess
             );
     }
 
-    /// <summary>The definitions as somebody may know them: fields she may not read are not there, so that no message and no suggestion names them.</summary>
+    /// <summary>
+    /// The definitions as somebody may know them: fields she may not read are not there, so that no message and no suggestion names them.
+    /// </summary>
     public static Definitions ReadableBy(this Definitions definitions, IReadOnlyCollection<string> roles)
     {
         var narrowed = definitions

@@ -1,6 +1,9 @@
 namespace BrightTier.Core.Model;
 
-/// <summary>The types a field can have. How each is kept in a table is the business database's affair; how it is drawn is said by <see cref="Editors"/>.</summary>
+/// <summary>
+/// The types a field can have. How each is kept in a table is the business database's affair; how it is drawn is said by
+/// <see cref="Editors"/>.
+/// </summary>
 public enum FieldType
 {
     Text,

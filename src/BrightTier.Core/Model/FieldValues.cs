@@ -34,7 +34,10 @@ public static class FieldValues
         writer.WriteEndObject();
     }
 
-    /// <summary>A value as a cell of a table of texts: numbers with a point, days and moments by ISO 8601, several choices with | between. Empty is the empty text.</summary>
+    /// <summary>
+    /// A value as a cell of a table of texts: numbers with a point, days and moments by ISO 8601, several choices with | between. Empty is
+    /// the empty text.
+    /// </summary>
     public static string ToCell(object? value) =>
         value switch
         {
@@ -192,7 +195,9 @@ public static class FieldValues
         }
     }
 
-    /// <summary>The most money there can be, in the major unit: what counts minor units up to 2^53, which every client can tell apart (RFC 8259, 6).</summary>
+    /// <summary>
+    /// The most money there can be, in the major unit: what counts minor units up to 2^53, which every client can tell apart (RFC 8259, 6).
+    /// </summary>
     private const decimal MostMoney = 90_071_992_547_409.91m;
 
     /// <summary>Decimals have 15 digits, those behind the point among them: as many as both databases keep exactly.</summary>
@@ -201,7 +206,10 @@ public static class FieldValues
 
     private static readonly System.Buffers.SearchValues<char> Hexadecimal = System.Buffers.SearchValues.Create("0123456789abcdef");
 
-    /// <summary>Whether a text names a stored file: a SHA-256 in lower-case hexadecimal, a stroke and a name of at most 120 characters without strokes.</summary>
+    /// <summary>
+    /// Whether a text names a stored file: a SHA-256 in lower-case hexadecimal, a stroke and a name of at most 120 characters without
+    /// strokes.
+    /// </summary>
     public static bool IsStoredFile(string text) =>
         text.Length is > 65 and <= 185
         && text[64] == '/'

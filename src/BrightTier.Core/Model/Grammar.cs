@@ -57,7 +57,9 @@ public enum PropertyGroup
     Who,
 }
 
-/// <summary>One property a node can have: its type, limits, default (left out when writing), where it inherits from, and a line that explains it.</summary>
+/// <summary>
+/// One property a node can have: its type, limits, default (left out when writing), where it inherits from, and a line that explains it.
+/// </summary>
 public sealed record PropertyRule(string Name, PropertyType Type, PropertyGroup Group, string Label, string About)
 {
     public ImmutableArray<string> Words { get; init; } = [];
@@ -73,10 +75,14 @@ public sealed record PropertyRule(string Name, PropertyType Type, PropertyGroup 
     /// <summary>Whether the value may span several lines.</summary>
     public bool Lines { get; init; }
 
-    /// <summary>Whether a node without one takes the value of the nearest node around it that has one; the root's default is the last resort.</summary>
+    /// <summary>
+    /// Whether a node without one takes the value of the nearest node around it that has one; the root's default is the last resort.
+    /// </summary>
     public bool Inherits { get; init; }
 
-    /// <summary>Whether a variant may set it: what concerns place, presentation, words and reading, never what decides which records are right.</summary>
+    /// <summary>
+    /// Whether a variant may set it: what concerns place, presentation, words and reading, never what decides which records are right.
+    /// </summary>
     public bool InVariants { get; init; } = true;
 
     /// <summary>The unit a number counts, shown wherever it is.</summary>
@@ -185,7 +191,8 @@ public static class Grammar
     public static PropertyRule? Property(string name) => Properties.GetValueOrDefault(name);
 
     /// <summary>
-    /// Every CEL text a node holds, with the property it is for: its conditions, what an action sets fields to, and those a change sets on another
+    /// Every CEL text a node holds, with the property it is for: its conditions, what an action sets fields to, and those a change sets on
+    /// another
     /// node. A condition is of type bool; the others are of any type.
     /// </summary>
     public static IEnumerable<(string Property, string Text, bool IsCondition)> Expressions(Node node)

@@ -11,7 +11,9 @@ public static class Keys
     private const string Accented = "àáâãäåçèéêëìíîïñòóôõöøùúûüýÿÀÁÂÃÄÅÇÈÉÊËÌÍÎÏÑÒÓÔÕÖØÙÚÛÜÝ";
     private const string Plain = "aaaaaaceeeeiiiinoooooouuuuyyAAAAAACEEEEIIIINOOOOOOUUUUY";
 
-    /// <summary>A label as a key: its words joined, the first small. Accents go, letters outside ASCII are left out; the label keeps them.</summary>
+    /// <summary>
+    /// A label as a key: its words joined, the first small. Accents go, letters outside ASCII are left out; the label keeps them.
+    /// </summary>
     /// <param name="otherwise">What the key begins with where the label gives nothing to begin with.</param>
     public static string Of(string label, string otherwise)
     {

@@ -14,7 +14,9 @@ public sealed class Layout : IEquatable<Layout>
     /// <summary>The index of a layout that differs in properties only: its parents are this one's too, its nodes are not.</summary>
     private readonly Dictionary<NodeId, NodePosition>? alike;
 
-    /// <summary>The index in the form that edits share with the layouts they make; made of another at the first edit that inserts, moves or removes.</summary>
+    /// <summary>
+    /// The index in the form that edits share with the layouts they make; made of another at the first edit that inserts, moves or removes.
+    /// </summary>
     private ImmutableDictionary<NodeId, NodeId>? shared;
 
     private Layout(
@@ -127,7 +129,10 @@ public sealed class Layout : IEquatable<Layout>
 
     public IEnumerable<Node> Walk() => Root.Walk();
 
-    /// <summary>The layout with one node replaced by what <paramref name="change"/> makes of it; only the path to it is copied. The node keeps its id.</summary>
+    /// <summary>
+    /// The layout with one node replaced by what <paramref name="change"/> makes of it; only the path to it is copied. The node keeps its
+    /// id.
+    /// </summary>
     internal Layout Replace(NodeId id, Func<Node, Node> change, IEnumerable<Node>? added = null, IEnumerable<Node>? removed = null)
     {
         var path = PathTo(id).ToArray();

@@ -2,7 +2,9 @@ using System.Collections.Immutable;
 
 namespace BrightTier.Core.Model;
 
-/// <summary>One entry of the business application's menu: a heading with entries below it, a list of an entity's records, or an address.</summary>
+/// <summary>
+/// One entry of the business application's menu: a heading with entries below it, a list of an entity's records, or an address.
+/// </summary>
 public sealed record MenuEntry(
     string Key,
     Texts Title,

@@ -2,7 +2,9 @@ using System.Collections.Immutable;
 
 namespace BrightTier.Core.Model;
 
-/// <summary>A node's name: unique in its layout, stable for life. Letters, digits, <c>-</c> and <c>_</c>, beginning with a letter, at most 64.</summary>
+/// <summary>
+/// A node's name: unique in its layout, stable for life. Letters, digits, <c>-</c> and <c>_</c>, beginning with a letter, at most 64.
+/// </summary>
 public readonly record struct NodeId(string Name)
 {
     /// <summary>Worked out once: ids are looked up far more often than they are made.</summary>

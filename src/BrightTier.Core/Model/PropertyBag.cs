@@ -3,7 +3,8 @@ using System.Collections;
 namespace BrightTier.Core.Model;
 
 /// <summary>
-/// A node's properties by name, in ordinal order. Immutable. A sorted array, because nodes have few properties and there are many nodes: looking
+/// A node's properties by name, in ordinal order. Immutable. A sorted array, because nodes have few properties and there are many nodes:
+/// looking
 /// one up, going over them and comparing two cost next to nothing.
 /// </summary>
 public sealed class PropertyBag : IEnumerable<KeyValuePair<string, Value>>, IEquatable<PropertyBag>

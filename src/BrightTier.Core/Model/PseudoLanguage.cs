@@ -3,7 +3,8 @@ using System.Text;
 namespace BrightTier.Core.Model;
 
 /// <summary>
-/// A language for testing: any language tag with the private-use subtag <c>x-pseudo</c> (RFC 5646, 2.2.7), such as en-x-pseudo. Texts become
+/// A language for testing: any language tag with the private-use subtag <c>x-pseudo</c> (RFC 5646, 2.2.7), such as en-x-pseudo. Texts
+/// become
 /// longer by two fifths and get marks on their letters, so that what is cut off, or never translated, shows. Placeholders stay as they are.
 /// </summary>
 public static class PseudoLanguage

@@ -1,7 +1,8 @@
 namespace BrightTier.Core.Model;
 
 /// <summary>
-/// What differs between two states of the definitions in who may do what: the acts of roles, the entities they reach, who may read and write fields,
+/// What differs between two states of the definitions in who may do what: the acts of roles, the entities they reach, who may read and
+/// write fields,
 /// whether a second person approves. Such a change is an administrator's, by whatever way it comes.
 /// </summary>
 public static class RightsChange
@@ -32,7 +33,9 @@ public static class RightsChange
             if (!Same(was?.Entities, now?.Entities) && was?.May.IsEmpty is false && now?.May.IsEmpty is false)
             {
                 told.Add(
-                    $"The role '{key}' would configure {(now.Entities.IsEmpty ? "all entities" : string.Join(", ", now.Entities))}, where it does {(was.Entities.IsEmpty ? "all" : string.Join(", ", was.Entities))} now."
+                    $"The role '{key}' would configure "
+                        + $"{(now.Entities.IsEmpty ? "all entities" : string.Join(", ", now.Entities))}, where it does "
+                        + $"{(was.Entities.IsEmpty ? "all" : string.Join(", ", was.Entities))} now."
                 );
             }
         }
@@ -45,7 +48,9 @@ public static class RightsChange
             )
             {
                 told.Add(
-                    $"'{entity.Key}.{field.Key}' would be read by {Roles(now.Read)} and written by {Roles(now.Write ?? now.Read)}, where it is read by {Roles(field.Read)} and written by {Roles(field.Write ?? field.Read)} now."
+                    $"'{entity.Key}.{field.Key}' would be read by {Roles(now.Read)} and written by "
+                        + $"{Roles(now.Write ?? now.Read)}, where it is read by {Roles(field.Read)} and written by "
+                        + $"{Roles(field.Write ?? field.Read)} now."
                 );
             }
         }

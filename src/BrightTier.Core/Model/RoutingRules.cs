@@ -2,7 +2,9 @@ using System.Collections.Immutable;
 
 namespace BrightTier.Core.Model;
 
-/// <summary>Which users get which layout of an entity: the first rule that fits decides. No roles means every role, no condition every record.</summary>
+/// <summary>
+/// Which users get which layout of an entity: the first rule that fits decides. No roles means every role, no condition every record.
+/// </summary>
 /// <param name="When">A condition on the record, the viewer and the mode.</param>
 public sealed record RoutingRule(string Entity, string Kind, string Layout, ImmutableArray<string> Roles, string? When)
 {

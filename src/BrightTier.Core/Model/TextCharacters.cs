@@ -10,7 +10,9 @@ namespace BrightTier.Core.Model;
 /// </summary>
 public static class TextCharacters
 {
-    /// <summary>Control characters other than tab and ends of line, U+FFFE, U+FFFF, and every half of a surrogate pair, which is looked at again.</summary>
+    /// <summary>
+    /// Control characters other than tab and ends of line, U+FFFE, U+FFFF, and every half of a surrogate pair, which is looked at again.
+    /// </summary>
     private static readonly SearchValues<char> Suspicious = SearchValues.Create([
         .. Enumerable.Range(0, 0x20).Select(code => (char)code).Except(['\t', '\n', '\r']),
         '\uFFFE',
@@ -27,7 +29,8 @@ public static class TextCharacters
             {
                 return string.Create(
                     CultureInfo.InvariantCulture,
-                    $"has {(char.IsSurrogate(text[at]) ? "half of a character" : "a character that no text can hold")} (U+{(int)text[at]:X4}) at place {at + 1}; leave it out"
+                    $"has {(char.IsSurrogate(text[at]) ? "half of a character" : "a character that no text can hold")} "
+                        + $"(U+{(int)text[at]:X4}) at place {at + 1}; leave it out"
                 );
             }
 
@@ -39,7 +42,8 @@ public static class TextCharacters
     }
 
     /// <summary>
-    /// Whether a character is seen where it stands: not one that controls, formats or ends a line, is private or not assigned. Joiners, which
+    /// Whether a character is seen where it stands: not one that controls, formats or ends a line, is private or not assigned. Joiners,
+    /// which
     /// several scripts are written with, are taken as seen.
     /// </summary>
     public static bool IsVisible(Rune rune) =>

@@ -17,7 +17,10 @@ public sealed record Texts(ImmutableSortedDictionary<string, string> ByLanguage)
     public static Texts Of(IEnumerable<KeyValuePair<string, string>> texts) =>
         new(texts.ToImmutableSortedDictionary(StringComparer.Ordinal));
 
-    /// <summary>The text in a language: the exact tag, then its primary subtag, then the text for any language, then English, then the first there is.</summary>
+    /// <summary>
+    /// The text in a language: the exact tag, then its primary subtag, then the text for any language, then English, then the first there
+    /// is.
+    /// </summary>
     public string In(string language)
     {
         if (PseudoLanguage.Base(language) is { } real)

@@ -9,7 +9,8 @@ public abstract record PatternStep
     private PatternStep() { }
 
     /// <summary>
-    /// Takes one character: one within a range (pairs of first and last code point) or of a Unicode general category (Lu, or !Lu for any but
+    /// Takes one character: one within a range (pairs of first and last code point) or of a Unicode general category (Lu, or !Lu for any
+    /// but
     /// those); with <paramref name="Not"/> any other; with <paramref name="Fold"/> in either case.
     /// </summary>
     public sealed record Take(bool Not, bool Fold, ImmutableArray<int> Ranges, ImmutableArray<string> Categories) : PatternStep
@@ -46,7 +47,9 @@ public abstract record PatternStep
     public sealed record Match : PatternStep;
 }
 
-/// <summary>A compiled pattern: run over a text in time proportional to the text, whatever the pattern (all ways are followed at once, none twice).</summary>
+/// <summary>
+/// A compiled pattern: run over a text in time proportional to the text, whatever the pattern (all ways are followed at once, none twice).
+/// </summary>
 public sealed record PatternProgram(string Pattern, ImmutableArray<PatternStep> Steps)
 {
     /// <summary>Whether some part of the text matches.</summary>

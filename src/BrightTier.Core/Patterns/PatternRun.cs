@@ -3,7 +3,10 @@ using System.Text;
 
 namespace BrightTier.Core.Patterns;
 
-/// <summary>One run of a compiled pattern over a text. Makes nothing while it runs: a pattern of thousands of steps passes each of them at every character.</summary>
+/// <summary>
+/// One run of a compiled pattern over a text. Makes nothing while it runs: a pattern of thousands of steps passes each of them at every
+/// character.
+/// </summary>
 internal sealed class PatternRun
 {
     private readonly Rune[] runes;

@@ -2,7 +2,9 @@ using System.Collections.Concurrent;
 
 namespace BrightTier.Core.Patterns;
 
-/// <summary>Patterns that a field's text must match whole. Browser and service run the same compiled steps, so what passes there passes here.</summary>
+/// <summary>
+/// Patterns that a field's text must match whole. Browser and service run the same compiled steps, so what passes there passes here.
+/// </summary>
 public static class WholePattern
 {
     /// <summary>Programs remembered at most; beyond that all are forgotten, and made again as they are asked for.</summary>

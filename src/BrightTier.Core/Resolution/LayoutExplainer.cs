@@ -4,10 +4,15 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Resolution;
 
-/// <summary>One reason why a node is there or not: the node it lies with, what of it, whether it speaks for showing, and a sentence.</summary>
+/// <summary>
+/// One reason why a node is there or not: the node it lies with, what of it, whether it speaks for showing, and a sentence.
+/// </summary>
 public sealed record Reason(NodeId Node, string? Property, bool Shows, string Message);
 
-/// <summary>Why a node is, or is not, there for a viewer: whether it is, or null where that depends on a record that was not given, and every reason, outermost first.</summary>
+/// <summary>
+/// Why a node is, or is not, there for a viewer: whether it is, or null where that depends on a record that was not given, and every
+/// reason, outermost first.
+/// </summary>
 public sealed record Explanation(NodeId Node, bool? Shown, ImmutableArray<Reason> Reasons);
 
 /// <summary>Explains for any node and viewer why it is or is not there.</summary>
@@ -134,7 +139,8 @@ public static class LayoutExplainer
             : key is null ? null
             : of.Find(key) is not { } field ? $"'{of.Label}' has no field '{key}'."
             : field.MayRead(viewer.Roles) ? null
-            : $"'{field.Label}' may be read only by {string.Join(", ", field.Read!)}; the viewer is {(viewer.Roles.IsEmpty ? "in no role" : string.Join(", ", viewer.Roles))}.";
+            : $"'{field.Label}' may be read only by {string.Join(", ", field.Read!)}; the viewer is "
+                + $"{(viewer.Roles.IsEmpty ? "in no role" : string.Join(", ", viewer.Roles))}.";
     }
 
     private static (Reason Reason, bool? Holds) Decided(

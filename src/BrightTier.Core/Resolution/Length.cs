@@ -4,7 +4,9 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Resolution;
 
-/// <summary>How long a form is at one width: rows of cells one under another, height in rem, and screens of <see cref="Length.Screen"/> rem.</summary>
+/// <summary>
+/// How long a form is at one width: rows of cells one under another, height in rem, and screens of <see cref="Length.Screen"/> rem.
+/// </summary>
 public sealed record FormLength(int Rows, double Rem)
 {
     public double Screens => Rem / Length.Screen;
@@ -15,7 +17,8 @@ public sealed record LookedAt(string Name, int Rem, Layout Layout);
 
 /// <summary>
 /// The length meter: how long a layout is before anybody draws it. The measures are those of web/form/src/form.css;
-/// a test in Chromium holds the two to a tenth of each other. What hides by condition is counted, since a meter answers before there is a record.
+/// a test in Chromium holds the two to a tenth of each other. What hides by condition is counted, since a meter answers before there is a
+/// record.
 /// </summary>
 public static class Length
 {
@@ -32,7 +35,10 @@ public static class Length
     private const double Line = 1.45;
     private const double LetterWidth = 0.47;
 
-    /// <summary>The widths of the application's scale and of the layout's own cut points, at the narrow end where a form is longest; at least 20 rem.</summary>
+    /// <summary>
+    /// The widths of the application's scale and of the layout's own cut points, at the narrow end where a form is longest; at least 20
+    /// rem.
+    /// </summary>
     public static ImmutableArray<LookedAt> Widths(ComposedLayout assembled, Application application)
     {
         var own = assembled
@@ -103,7 +109,9 @@ public static class Length
             return (width, side.Children.Aggregate(default(Extent), (sum, section) => sum + Section(section, width)));
         }
 
-        /// <summary>Where there is room side columns stand beside the body, and the highest counts; otherwise all stand one under another.</summary>
+        /// <summary>
+        /// Where there is room side columns stand beside the body, and the highest counts; otherwise all stand one under another.
+        /// </summary>
         private Extent Beside(Extent body, (double Width, Extent Extent)[] sides) =>
             rem < Stacks
                 ? sides.Aggregate(body, (sum, side) => sum + new Extent(SideGap, 0) + side.Extent)

@@ -10,7 +10,8 @@ public sealed record TextBlock(string Kind, ImmutableArray<ImmutableArray<TextRu
 public sealed record TextRun(string Kind, string Text, string? To = null);
 
 /// <summary>
-/// A safe subset of Markdown (CommonMark): paragraphs, lists of '-', '*' or '1.', **strong**, *emphasis* and [links](https://…). Everything else,
+/// A safe subset of Markdown (CommonMark): paragraphs, lists of '-', '*' or '1.', **strong**, *emphasis* and [links](https://…). Everything
+/// else,
 /// HTML included, is text. Takes time proportional to the text.
 /// </summary>
 public static class Markdown

@@ -2,7 +2,9 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Resolution;
 
-/// <summary>The fields that contents show, name in a text, or read in a condition. A part that several contents share is looked at once.</summary>
+/// <summary>
+/// The fields that contents show, name in a text, or read in a condition. A part that several contents share is looked at once.
+/// </summary>
 internal sealed class NamedFields
 {
     private readonly HashSet<string> keys = new(StringComparer.Ordinal);

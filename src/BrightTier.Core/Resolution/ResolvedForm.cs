@@ -181,7 +181,9 @@ public sealed record Constraints(decimal? Min, decimal? Max, decimal? Step, int?
     public static Constraints None { get; } = new(null, null, null, null, null, "");
 }
 
-/// <summary>How a reference is looked up: the text composed from the target, what it is filtered by, what it copies, whether it can make a new one.</summary>
+/// <summary>
+/// How a reference is looked up: the text composed from the target, what it is filtered by, what it copies, whether it can make a new one.
+/// </summary>
 public sealed record ReferenceSettings(
     string Display,
     IReadOnlyDictionary<string, string> FilterBy,

@@ -6,7 +6,9 @@ using BrightTier.Core.Patterns;
 
 namespace BrightTier.Core.Resolution;
 
-/// <summary>The resolved form as JSON, for any client that draws it. Described in docs/api.md; what is at its default is left out.</summary>
+/// <summary>
+/// The resolved form as JSON, for any client that draws it. Described in docs/api.md; what is at its default is left out.
+/// </summary>
 public static partial class ResolvedFormJson
 {
     /// <summary>UTF-8 bytes; the same form gives the same bytes.</summary>

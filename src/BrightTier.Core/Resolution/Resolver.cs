@@ -17,7 +17,9 @@ public sealed class Resolver
     private readonly bool showHidden;
     private readonly EvaluationContext known;
 
-    /// <summary>What became of nodes so far: a variant shares with the base every node it does not touch, and so what that resolves to.</summary>
+    /// <summary>
+    /// What became of nodes so far: a variant shares with the base every node it does not touch, and so what that resolves to.
+    /// </summary>
     private readonly Dictionary<Place, object?> done = new(256);
 
     private readonly record struct Place(Node Node, Presentation Around)
@@ -38,7 +40,8 @@ public sealed class Resolver
         known = Reducer.Viewer(viewer.Roles, mode, viewer.Language);
     }
 
-    /// <param name="showHidden">For designing: keeps what this viewer would not see, marked with the reason, and keeps what is empty.</param>
+    /// <param name="showHidden">For designing: keeps what this viewer would not see, marked with the reason, and keeps what is
+    /// empty.</param>
     public static ResolvedForm Resolve(
         ComposedLayout assembled,
         Entity entity,

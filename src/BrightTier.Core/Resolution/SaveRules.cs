@@ -3,10 +3,15 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Resolution;
 
-/// <summary>One thing that stops a record from being saved: the field, a sentence about it, and whether the entity or the layout says so.</summary>
+/// <summary>
+/// One thing that stops a record from being saved: the field, a sentence about it, and whether the entity or the layout says so.
+/// </summary>
 public sealed record SaveProblem(string Field, string Code, string Message, bool ByLayout = false);
 
-/// <summary>The rules of the entity and, when a save names one, of a layout, applied to a whole record; the browser applies the same while typing, this decides.</summary>
+/// <summary>
+/// The rules of the entity and, when a save names one, of a layout, applied to a whole record; the browser applies the same while typing,
+/// this decides.
+/// </summary>
 public static class SaveRules
 {
     /// <summary>The entity's own rules on the values of a record.</summary>
@@ -36,7 +41,9 @@ public static class SaveRules
         }
     }
 
-    /// <summary>What a layout asks for on top: fields that are shown and whose requirement holds, and its own limits for what is shown.</summary>
+    /// <summary>
+    /// What a layout asks for on top: fields that are shown and whose requirement holds, and its own limits for what is shown.
+    /// </summary>
     public static IEnumerable<SaveProblem> Layout(
         ResolvedForm form,
         Entity entity,

@@ -6,7 +6,10 @@ namespace BrightTier.Core.Resolution;
 /// <summary>How a row's cells share its 12 units.</summary>
 public static class Spans
 {
-    /// <summary>Written spans stand; cells without one share what is left evenly, the first ones taking what does not divide, each at least one unit.</summary>
+    /// <summary>
+    /// Written spans stand; cells without one share what is left evenly, the first ones taking what does not divide, each at least one
+    /// unit.
+    /// </summary>
     public static ImmutableArray<int> Share(IReadOnlyList<int?> written)
     {
         var sharing = written.Count(span => span is null);

@@ -9,7 +9,8 @@ namespace BrightTier.Core.Resolution;
 public sealed record Viewer(ImmutableArray<string> Roles, string Language)
 {
     /// <summary>
-    /// Those of the viewer's roles that can make a difference to this layout: named in an expression or in a right on one of the entity's fields.
+    /// Those of the viewer's roles that can make a difference to this layout: named in an expression or in a right on one of the entity's
+    /// fields.
     /// All viewers with the same class, mode and language get the same bytes.
     /// </summary>
     public static string ClassOf(IEnumerable<string> roles, ComposedLayout assembled, Definitions definitions)

@@ -100,7 +100,8 @@ public sealed class CheckContext
     public IEnumerable<Node> Path(Node node) => Layout.Ancestors(node.Id).Prepend(node);
 
     /// <summary>
-    /// What must hold for a node to be seen: its own visibility and that of everything around it, in one condition; null where one of them is
+    /// What must hold for a node to be seen: its own visibility and that of everything around it, in one condition; null where one of them
+    /// is
     /// ill-formed. Nodes never shown, or not in a mode, count as conditions too.
     /// </summary>
     public Expression? WhenSeen(Node node)

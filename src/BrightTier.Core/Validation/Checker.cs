@@ -64,7 +64,9 @@ public static class Checker
         new TemplateUnknown(),
     ];
 
-    /// <summary>All findings, gravest first, then in reading order. An entity that does not exist is the one finding of <c>entity-unknown</c>.</summary>
+    /// <summary>
+    /// All findings, gravest first, then in reading order. An entity that does not exist is the one finding of <c>entity-unknown</c>.
+    /// </summary>
     public static IReadOnlyList<Finding> Check(Layout layout, Catalogue catalogue)
     {
         var findings = Found(layout, catalogue);
@@ -108,7 +110,9 @@ public static class Checker
         return [.. Rules.SelectMany(rule => rule.Check(subject))];
     }
 
-    /// <summary>A finding at a node the layout itself has: inside a piece it is the use, in what is extended the layout. Fixes of others' nodes go.</summary>
+    /// <summary>
+    /// A finding at a node the layout itself has: inside a piece it is the use, in what is extended the layout. Fixes of others' nodes go.
+    /// </summary>
     private static Finding At(Finding finding, Layout layout)
     {
         var node = finding.Node;

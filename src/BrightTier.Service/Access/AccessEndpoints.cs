@@ -210,7 +210,9 @@ public static class AccessEndpoints
         return TypedResults.NoContent();
     }
 
-    /// <summary>Ends a session or token with all that began with it: nobody is known by it any more, in no process, and its streams are over.</summary>
+    /// <summary>
+    /// Ends a session or token with all that began with it: nobody is known by it any more, in no process, and its streams are over.
+    /// </summary>
     internal static async Task End(
         string person,
         string hash,
@@ -245,7 +247,8 @@ public static class AccessEndpoints
             throw new RefusedException(
                 403,
                 "picking-forwarded",
-                "People can be picked only from the machine the service runs on, by its own name (127.0.0.1 or localhost), never through a proxy."
+                "People can be picked only from the machine the service runs on, by its own name (127.0.0.1 or localhost), "
+                    + "never through a proxy."
             );
         }
     }

@@ -15,7 +15,8 @@ using Microsoft.IdentityModel.Protocols.OpenIdConnect;
 namespace BrightTier.Service.Access;
 
 /// <summary>
-/// Signing in through an identity provider (OpenID Connect Core 1.0, authorisation code with PKCE, RFC 7636). What comes of it is a session like any
+/// Signing in through an identity provider (OpenID Connect Core 1.0, authorisation code with PKCE, RFC 7636). What comes of it is a session
+/// like any
 /// other; name, language and roles are the provider's, taken anew each time.
 /// </summary>
 public static partial class OpenId

@@ -8,8 +8,10 @@ using Microsoft.AspNetCore.Identity;
 namespace BrightTier.Service.Access;
 
 /// <summary>
-/// Passwords: long rather than intricate (NIST SP 800-63B, 5.1.1), kept as the hash of ASP.NET Core's hasher (PBKDF2). After some misses a name is
-/// closed for a while to the address they came from, and to that alone, so that nobody can lock out somebody else; after many it is closed to every
+/// Passwords: long rather than intricate (NIST SP 800-63B, 5.1.1), kept as the hash of ASP.NET Core's hasher (PBKDF2). After some misses a
+/// name is
+/// closed for a while to the address they came from, and to that alone, so that nobody can lock out somebody else; after many it is closed
+/// to every
 /// browser that never got in by it. Whether a person is unknown, has no password or missed it is answered alike, and takes as long.
 /// </summary>
 public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider time, IDataProtectionProvider protection)
@@ -63,7 +65,8 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
             throw new RefusedException(
                 429,
                 "locked",
-                $"After {Misses} wrong passwords this name is locked here for {Locked.TotalMinutes:0} minutes. An administrator can set a new password at once."
+                $"After {Misses} wrong passwords this name is locked here for {Locked.TotalMinutes:0} minutes. An "
+                    + $"administrator can set a new password at once."
             );
         }
 

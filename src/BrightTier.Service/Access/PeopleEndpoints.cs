@@ -30,7 +30,8 @@ public static partial class PeopleEndpoints
             .Needs(Permissions.Administer)
             .Produces<Person>()
             .WithSummary(
-                "Creates a person, or changes their name, roles and language; their open pages follow at once. If-None-Match: * only creates."
+                "Creates a person, or changes their name, roles and language; their open pages follow at once. If-None-Match: "
+                    + "* only creates."
             );
         group
             .MapPut("/{id}/password", SetPassword)
@@ -183,7 +184,8 @@ public static partial class PeopleEndpoints
                 .Where(each => application.Roles.All(role => role.Key != each.Item))
                 .Select(each => new ProblemPart(
                     $"/roles/{each.Index}",
-                    $"is no role of the application: '{each.Item}'{Suggestion.For(each.Item, [.. application.Roles.Select(role => role.Key)])}"
+                    $"is no role of the application: "
+                        + $"'{each.Item}'{Suggestion.For(each.Item, [.. application.Roles.Select(role => role.Key)])}"
                 ))
         );
         if (wrong.Count > 0)

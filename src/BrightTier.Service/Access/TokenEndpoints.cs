@@ -37,7 +37,10 @@ public static class TokenEndpoints
             WireJson.Default.IReadOnlyListTokenInfo
         );
 
-    /// <summary>Whoever may say which tokens she has: a session, or a token that is good for all she may. One that is good for some permissions alone is good for those.</summary>
+    /// <summary>
+    /// Whoever may say which tokens she has: a session, or a token that is good for all she may. One that is good for some permissions
+    /// alone is good for those.
+    /// </summary>
     private static Caller Manager(HttpContext http)
     {
         var caller = http.Caller();
@@ -46,7 +49,8 @@ public static class TokenEndpoints
             : throw new RefusedException(
                 403,
                 "token-narrow",
-                $"This token is good for {string.Join(", ", caller.Scopes)} alone; tokens are made and ended in a session, or with one that is good for all."
+                $"This token is good for {string.Join(", ", caller.Scopes)} alone; tokens are made and ended in a session, or "
+                    + $"with one that is good for all."
             );
     }
 
@@ -119,7 +123,8 @@ public static class TokenEndpoints
         return caller.ByCookie || asked <= left ? asked
             : asked - left < TimeSpan.FromDays(1) ? left
             : throw Problems.Invalid(
-                $"A token cannot create one that outlives it; sign in with a password to create one that lasts longer than {Math.Max(1, (int)left.TotalDays)} days.",
+                $"A token cannot create one that outlives it; sign in with a password to create one that lasts longer than "
+                    + $"{Math.Max(1, (int)left.TotalDays)} days.",
                 new ProblemPart("/days", $"must be at most {Math.Max(1, (int)left.TotalDays)}")
             );
     }

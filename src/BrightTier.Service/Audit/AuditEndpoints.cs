@@ -21,7 +21,8 @@ public static class AuditEndpoints
             .Needs(Permissions.Administer)
             .Produces<AuditPage>()
             .WithSummary(
-                "The audit log, newest first: by whom, which action, on what (subject, with all below it), with which words (q), from and until when; after is the cursor of the page before, limit up to 500."
+                "The audit log, newest first: by whom, which action, on what (subject, with all below it), with which words "
+                    + "(q), from and until when; after is the cursor of the page before, limit up to 500."
             );
         group
             .MapGet("/entries/export", Export)
@@ -38,7 +39,8 @@ public static class AuditEndpoints
             .Needs(Permissions.Administer)
             .Produces<AuditHead>()
             .WithSummary(
-                "How long the log is now and the hash of its last entry, signed: to be kept elsewhere, where whoever holds the database cannot reach it."
+                "How long the log is now and the hash of its last entry, signed: to be kept elsewhere, where whoever holds "
+                    + "the database cannot reach it."
             );
         group
             .MapGet("/proof", Prove)

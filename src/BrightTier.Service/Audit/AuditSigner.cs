@@ -6,7 +6,9 @@ using Microsoft.AspNetCore.DataProtection;
 
 namespace BrightTier.Service.Audit;
 
-/// <summary>Signs the head of the audit log with a key of this installation, made when it is first asked for and kept sealed beside its documents.</summary>
+/// <summary>
+/// Signs the head of the audit log with a key of this installation, made when it is first asked for and kept sealed beside its documents.
+/// </summary>
 public sealed class AuditSigner(AuditStore store, PreferenceStore kept, IDataProtectionProvider protection, TimeProvider time)
 {
     private const string Name = "audit-key";

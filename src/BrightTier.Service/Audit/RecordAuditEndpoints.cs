@@ -8,7 +8,10 @@ using BrightTier.Service.Http;
 
 namespace BrightTier.Service.Audit;
 
-/// <summary>What was done to records, for administrators: out of their history, to which every save adds a line in its own transaction and which nothing changes.</summary>
+/// <summary>
+/// What was done to records, for administrators: out of their history, to which every save adds a line in its own transaction and which
+/// nothing changes.
+/// </summary>
 public static class RecordAuditEndpoints
 {
     /// <summary>How many are read at once for whoever takes it away.</summary>
@@ -23,7 +26,8 @@ public static class RecordAuditEndpoints
             .Needs(Permissions.Administer)
             .Produces<RecordAuditPage>()
             .WithSummary(
-                "What was done to records, newest first: by whom, which action (create, change, delete, restore), of which entity and record, from and until when; after is the cursor of the page before, limit up to 500."
+                "What was done to records, newest first: by whom, which action (create, change, delete, restore), of which "
+                    + "entity and record, from and until when; after is the cursor of the page before, limit up to 500."
             );
         group
             .MapGet("/export", Export)

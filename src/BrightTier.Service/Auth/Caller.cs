@@ -12,7 +12,9 @@ public sealed class Caller(PersonRow person, bool byCookie, string credential, l
 
     public PersonRow Person => person;
 
-    /// <summary>Whether a cookie, which browsers send unasked, says so; then calls that change something need the antiforgery token.</summary>
+    /// <summary>
+    /// Whether a cookie, which browsers send unasked, says so; then calls that change something need the antiforgery token.
+    /// </summary>
     public bool ByCookie => byCookie;
 
     /// <summary>Hash of the session's or token's secret.</summary>
@@ -28,7 +30,9 @@ public sealed class Caller(PersonRow person, bool byCookie, string credential, l
     /// <summary>The permissions her token is good for; null for all she may.</summary>
     public IReadOnlyList<string>? Scopes { get; } = scopes?.Split(' ', StringSplitOptions.RemoveEmptyEntries);
 
-    /// <summary>Her name under what she changes, with the roles that say which entities she may change, and what her token is good for.</summary>
+    /// <summary>
+    /// Her name under what she changes, with the roles that say which entities she may change, and what her token is good for.
+    /// </summary>
     public Author Author => new(person.Id, Roles) { Scopes = Scopes };
 
     /// <summary>The caller's permissions in a release.</summary>
@@ -146,7 +150,8 @@ public sealed record Author(string Id, IReadOnlyList<string>? Roles)
             throw new RefusedException(
                 403,
                 "rights-change",
-                $"This would change permissions, which takes the permission '{Permissions.Administer}': {changes[0]}{(changes.Count > 1 ? $" There are {changes.Count - 1} more." : "")}",
+                $"This would change permissions, which takes the permission '{Permissions.Administer}': "
+                    + $"{changes[0]}{(changes.Count > 1 ? $" There are {changes.Count - 1} more." : "")}",
                 [.. changes.Select(change => new Contracts.ProblemPart("", change, "rights-change"))]
             );
         }
@@ -170,7 +175,8 @@ public sealed record Author(string Id, IReadOnlyList<string>? Roles)
             .Distinct()
             .Order(StringComparer.Ordinal);
         throw Problems.Forbidden(
-            $"Your roles ({string.Join(", ", Roles)}) allow '{permission}' for {string.Join(", ", within)} alone; {Core.Documents.DocumentFile.Name(document.Kind)} '{document.Key}' belongs to {document.BelongsTo ?? "all entities"}."
+            $"Your roles ({string.Join(", ", Roles)}) allow '{permission}' for {string.Join(", ", within)} alone; "
+                + $"{Core.Documents.DocumentFile.Name(document.Kind)} '{document.Key}' belongs to {document.BelongsTo ?? "all entities"}."
         );
     }
 }

@@ -27,7 +27,9 @@ public sealed class CallerAuthentication(
         return AuthenticateResult.Success(new AuthenticationTicket(KnownCallers.Principal(caller), Name));
     }
 
-    /// <summary>Says who is calling, for what counts calls and for which release they are served; what they may is for the policies to ask.</summary>
+    /// <summary>
+    /// Says who is calling, for what counts calls and for which release they are served; what they may is for the policies to ask.
+    /// </summary>
     public static async Task Middleware(HttpContext http, RequestDelegate next)
     {
         if ((await http.AuthenticateAsync()).Succeeded)

@@ -5,7 +5,8 @@ using Microsoft.AspNetCore.Authorization;
 namespace BrightTier.Service.Auth;
 
 /// <summary>
-/// What an endpoint asks of whoever calls it: a policy in its metadata, which holds however its path is spelt. Beyond it handlers ask for rights to
+/// What an endpoint asks of whoever calls it: a policy in its metadata, which holds however its path is spelt. Beyond it handlers ask for
+/// rights to
 /// the one document or field that a call is about.
 /// </summary>
 /// <param name="AnyOf">Permissions of which the caller has at least one; empty where being signed in is enough.</param>

@@ -5,7 +5,8 @@ using BrightTier.Storage;
 namespace BrightTier.Service.Backups;
 
 /// <summary>
-/// Everything an installation holds in one file, made while it is in use, and put into an empty one, of either kind of database. Secrets are in it as
+/// Everything an installation holds in one file, made while it is in use, and put into an empty one, of either kind of database. Secrets
+/// are in it as
 /// the databases have them: tokens as hashes, the keys of cookies as they are.
 /// </summary>
 public sealed class BackupArchive(
@@ -60,7 +61,8 @@ public sealed class BackupArchive(
                 if (releases.Default.Number > 0 || (await people.List(cancel)).Count > 0)
                 {
                     throw new InvalidOperationException(
-                        "A backup is restored into an empty installation; this one has content. Name another Data or Database, or start without Restore."
+                        "A backup is restored into an empty installation; this one has content. Name another Data or "
+                            + "Database, or start without Restore."
                     );
                 }
 

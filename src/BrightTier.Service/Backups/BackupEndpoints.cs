@@ -14,7 +14,8 @@ public static class BackupEndpoints
             .WithTags("operations")
             .Produces<byte[]>(200, "application/zip")
             .WithSummary(
-                "Everything the installation holds, as it is now, in one archive. It is restored by starting an empty service with --Restore."
+                "Everything the installation holds, as it is now, in one archive. It is restored by starting an empty service "
+                    + "with --Restore."
             )
             .DisableRequestTimeout();
 

@@ -109,7 +109,8 @@ internal sealed class BackupReader : IDisposable
             if (Manifest is not { Format: BackupManifest.TheFormat, Version: 1 })
             {
                 throw new InvalidDataException(
-                    $"It is of format '{Manifest.Format}', version {Manifest.Version}; this service reads '{BackupManifest.TheFormat}', version 1."
+                    $"It is of format '{Manifest.Format}', version {Manifest.Version}; this service reads "
+                        + $"'{BackupManifest.TheFormat}', version 1."
                 );
             }
 

@@ -5,7 +5,10 @@ using System.Text;
 
 namespace BrightTier.Service.Broadcast;
 
-/// <summary>Something that happened: its type, its data as JSON, whether only those who read drafts are told, whose streams end with it, and the roles it is for; null for all.</summary>
+/// <summary>
+/// Something that happened: its type, its data as JSON, whether only those who read drafts are told, whose streams end with it, and the
+/// roles it is for; null for all.
+/// </summary>
 public sealed record ServerEvent(
     long Number,
     string Type,

@@ -3,7 +3,8 @@ using System.IO.Pipelines;
 namespace BrightTier.Service.Broadcast;
 
 /// <summary>
-/// One open stream. Whoever tells it something writes to it there and then where nothing is being written, since waking ten thousand readers takes
+/// One open stream. Whoever tells it something writes to it there and then where nothing is being written, since waking ten thousand
+/// readers takes
 /// longer than writing to ten thousand sockets; while a write waits for a slow client, what happens stands in line.
 /// </summary>
 internal sealed class EventStream(Subscriber who, PipeWriter target, CancellationToken gone)

@@ -11,7 +11,8 @@ using BrightTier.Storage;
 namespace BrightTier.Service.Comments;
 
 /// <summary>
-/// What people say about drafts and their items, for whoever may look at drafts. A comment holds to an item by its id, and so goes with it wherever it
+/// What people say about drafts and their items, for whoever may look at drafts. A comment holds to an item by its id, and so goes with it
+/// wherever it
 /// is moved; of an item that is gone it stays with the draft.
 /// </summary>
 public static class DraftCommentEndpoints

@@ -11,7 +11,9 @@ using BrightTier.Storage;
 
 namespace BrightTier.Service.Comments;
 
-/// <summary>What people say about records. Whoever may read records may read what is said of them and say something herself; those named are told.</summary>
+/// <summary>
+/// What people say about records. Whoever may read records may read what is said of them and say something herself; those named are told.
+/// </summary>
 public static class RecordCommentEndpoints
 {
     public static void MapRecordComments(this IEndpointRouteBuilder api)

@@ -14,7 +14,9 @@ namespace BrightTier.Service.Drafts;
 /// <summary>What became of edits: the draft then, and as on the wire the edits as they were applied and what would undo them.</summary>
 public sealed record DraftEdit(DraftRow Row, Layout Layout, JsonElement Edits, JsonElement Inverse);
 
-/// <summary>Edits of a layout's draft: rebased over what was changed since, turned into overrides at a width or over a parent, applied all or none.</summary>
+/// <summary>
+/// Edits of a layout's draft: rebased over what was changed since, turned into overrides at a width or over a parent, applied all or none.
+/// </summary>
 public sealed partial class DraftDocuments
 {
     /// <summary>Applies edits made against a revision, laid over what was changed since.</summary>
@@ -99,7 +101,9 @@ public sealed partial class DraftDocuments
         return await Apply(row, layout, rebased.Edits, request.Label ?? "Edited", by, cancel, request.Name);
     }
 
-    /// <summary>Edits as edits of the layout itself: those of what is seen at a width, or over what it extends, become its changes.</summary>
+    /// <summary>
+    /// Edits as edits of the layout itself: those of what is seen at a width, or over what it extends, become its changes.
+    /// </summary>
     /// <param name="made">The layout as it was when they were made.</param>
     private async Task<IReadOnlyList<Edit>> Read(EditRequest request, Layout layout, Layout made, CancellationToken cancel)
     {

@@ -15,7 +15,9 @@ using BrightTier.Storage;
 
 namespace BrightTier.Service.Drafts;
 
-/// <summary>The working copies of documents: reads them, saves them, keeps their history. What edits make of a layout is in DraftDocuments.Edits.cs.</summary>
+/// <summary>
+/// The working copies of documents: reads them, saves them, keeps their history. What edits make of a layout is in DraftDocuments.Edits.cs.
+/// </summary>
 public sealed partial class DraftDocuments(
     DraftStore store,
     CurrentRelease releases,
@@ -57,7 +59,9 @@ public sealed partial class DraftDocuments(
             var (_, _, problems) => throw new RefusedException(
                 409,
                 "draft-damaged",
-                $"The draft of the {row.Kind} '{row.Key}' cannot be read, {problems[0].At}: {problems[0].Message}. Nothing else is affected. Correct its text, or recover its last readable version: on the page Layouts, or with POST {AddressOf(row.Kind, row.Key)}/recover.",
+                $"The draft of the {row.Kind} '{row.Key}' cannot be read, {problems[0].At}: {problems[0].Message}. Nothing "
+                    + $"else is affected. Correct its text, or recover its last readable version: on the page Layouts, or with "
+                    + $"POST {AddressOf(row.Kind, row.Key)}/recover.",
                 [
                     .. problems.Select(problem => new ProblemPart(
                         problem.At.Pointer ?? "",
@@ -132,7 +136,8 @@ public sealed partial class DraftDocuments(
                     : new RefusedException(
                         412,
                         "draft-moved-on",
-                        $"The draft '{document.Key}' is at revision {row.Revision}, changed by {row.ChangedBy}; this was made for revision {expected}. Read it again, or pull it."
+                        $"The draft '{document.Key}' is at revision {row.Revision}, changed by {row.ChangedBy}; this was made "
+                            + $"for revision {expected}. Read it again, or pull it."
                     );
             }
 
@@ -290,7 +295,9 @@ public sealed partial class DraftDocuments(
             };
     }
 
-    /// <summary>Puts into a draft the last text of it that can be read: as its history leads to from what was published, or as it was published.</summary>
+    /// <summary>
+    /// Puts into a draft the last text of it that can be read: as its history leads to from what was published, or as it was published.
+    /// </summary>
     /// <returns>The draft then, and where its text is from, as a word for people.</returns>
     /// <exception cref="RefusedException">409: it can be read, or there is no other text of it.</exception>
     public async Task<RecoveredDraft> Recover(DocumentKind kind, string key, Author by, CancellationToken cancel)
@@ -321,7 +328,10 @@ public sealed partial class DraftDocuments(
         );
     }
 
-    /// <summary>What a draft's history makes of a published text, as far as it leads; of a layout whose changes are all kept that is the draft as it was meant.</summary>
+    /// <summary>
+    /// What a draft's history makes of a published text, as far as it leads; of a layout whose changes are all kept that is the draft as it
+    /// was meant.
+    /// </summary>
     private async Task<(Document Document, long? Revision)> FollowHistory(
         Document from,
         DraftRow row,

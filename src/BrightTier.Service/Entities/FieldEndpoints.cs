@@ -19,7 +19,8 @@ public static class FieldEndpoints
             .WithTags("entities")
             .Produces<AddedField>(201)
             .WithSummary(
-                "Adds a field to the draft of an entity, with a choice list of its own where choices are given; its key comes from its label."
+                "Adds a field to the draft of an entity, with a choice list of its own where choices are given; its key comes "
+                    + "from its label."
             );
 
     private static async Task<IResult> Add(HttpContext http, string key, NewField body, DraftDocuments drafts, CancellationToken cancel)

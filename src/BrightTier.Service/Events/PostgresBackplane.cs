@@ -11,7 +11,8 @@ using Npgsql;
 namespace BrightTier.Service.Events;
 
 /// <summary>
-/// What several processes on one PostgreSQL tell each other (LISTEN and NOTIFY): releases, changes of drafts, of people, comments. A process that was
+/// What several processes on one PostgreSQL tell each other (LISTEN and NOTIFY): releases, changes of drafts, of people, comments. A
+/// process that was
 /// cut off says it is stale, and catches up by the number of the release; whatever else it missed, its clients are told to look again.
 /// </summary>
 public sealed class PostgresBackplane(

@@ -11,7 +11,8 @@ using BrightTier.Storage;
 namespace BrightTier.Service.Forms;
 
 /// <summary>
-/// The hot path: a published form for whoever asks. The first request of a class of viewers resolves it; from then on it is bytes in memory,
+/// The hot path: a published form for whoever asks. The first request of a class of viewers resolves it; from then on it is bytes in
+/// memory,
 /// and a request checks who asks, compares the tag and writes. It stands before the rest of the pipeline because it needs none of it.
 /// </summary>
 public static class FormEndpoints
@@ -166,7 +167,9 @@ public static class FormEndpoints
         return http.Response.Body.WriteAsync(body, 0, body.Length, http.RequestAborted);
     }
 
-    /// <summary>The same by routing: for paths spelt in another way than the one that is looked for first, and for the OpenAPI document.</summary>
+    /// <summary>
+    /// The same by routing: for paths spelt in another way than the one that is looked for first, and for the OpenAPI document.
+    /// </summary>
     public static void MapForms(this IEndpointRouteBuilder api) =>
         api.MapGet("/forms/{entity}", (HttpContext http, string entity, string? mode, string? language, string? kind, string? record) =>
                 Serve(http, Prefix + entity)
@@ -178,6 +181,8 @@ public static class FormEndpoints
             .Produces<System.Text.Json.JsonElement>()
             .Produces(304)
             .WithSummary(
-                "The published form of an entity, resolved for whoever asks, with an entity tag; kind is full, short, card, list or print, record the one whose values routing rules may look at; the header Bright-Release tells which release it is of."
+                "The published form of an entity, resolved for whoever asks, with an entity tag; kind is full, short, card, "
+                    + "list or print, record the one whose values routing rules may look at; the header Bright-Release tells "
+                    + "which release it is of."
             );
 }

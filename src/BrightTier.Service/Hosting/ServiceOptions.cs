@@ -1,6 +1,8 @@
 namespace BrightTier.Service.Hosting;
 
-/// <summary>How one service is set up; from the command line, the environment (BRIGHTTIER_DATA …) or appsettings, under BrightTier.</summary>
+/// <summary>
+/// How one service is set up; from the command line, the environment (BRIGHTTIER_DATA …) or appsettings, under BrightTier.
+/// </summary>
 public sealed class ServiceOptions
 {
     public const string Section = "BrightTier";
@@ -17,19 +19,29 @@ public sealed class ServiceOptions
     /// <summary>A backup with which an empty service begins; null for none.</summary>
     public string? Restore { get; set; }
 
-    /// <summary>Whether anybody at this machine may become anybody by picking a name. For demonstrations; refuses forwarded requests.</summary>
+    /// <summary>
+    /// Whether anybody at this machine may become anybody by picking a name. For demonstrations; refuses forwarded requests.
+    /// </summary>
     public bool PickPeople { get; set; }
 
-    /// <summary>Whether the service measures itself: for Prometheus at /metrics, and by OTLP where OTEL_EXPORTER_OTLP_ENDPOINT names a collector.</summary>
+    /// <summary>
+    /// Whether the service measures itself: for Prometheus at /metrics, and by OTLP where OTEL_EXPORTER_OTLP_ENDPOINT names a collector.
+    /// </summary>
     public bool Metrics { get; set; }
 
     /// <summary>The folder of the built console, or null to look beside the program and in the checkout.</summary>
     public string? Console { get; set; }
 
-    /// <summary>Origins, with commas between, whose pages may hold forms of this service, such as https://quay.example.org. Their readers are known by token, never by cookie.</summary>
+    /// <summary>
+    /// Origins, with commas between, whose pages may hold forms of this service, such as https://quay.example.org. Their readers are known
+    /// by token, never by cookie.
+    /// </summary>
     public string? Origins { get; set; }
 
-    /// <summary>Addresses and networks (CIDR), with commas between, of the reverse proxies whose X-Forwarded-For and X-Forwarded-Proto are believed; null for none.</summary>
+    /// <summary>
+    /// Addresses and networks (CIDR), with commas between, of the reverse proxies whose X-Forwarded-For and X-Forwarded-Proto are believed;
+    /// null for none.
+    /// </summary>
     public string? Proxies { get; set; }
 
     /// <summary>For tests of what survives: the step of a publish at which the process kills itself.</summary>
@@ -38,7 +50,10 @@ public sealed class ServiceOptions
     /// <summary>An identity provider through which people sign in.</summary>
     public OpenIdOptions OpenId { get; set; } = new();
 
-    /// <summary>How many calls a person, or an address nobody is signed in from, may make in a second, four times as many at once; 0 for any number. Forms are not counted.</summary>
+    /// <summary>
+    /// How many calls a person, or an address nobody is signed in from, may make in a second, four times as many at once; 0 for any number.
+    /// Forms are not counted.
+    /// </summary>
     public int CallsPerSecond { get; set; } = 500;
 
     /// <summary>How often one may try to sign in from one address in a minute; 0 for any number.</summary>

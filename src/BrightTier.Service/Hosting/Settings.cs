@@ -3,7 +3,10 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Service.Hosting;
 
-/// <summary>What the service is told on its command line and in its environment, looked through before anything is begun: a wrong setting is one line and exit code 2.</summary>
+/// <summary>
+/// What the service is told on its command line and in its environment, looked through before anything is begun: a wrong setting is one
+/// line and exit code 2.
+/// </summary>
 public static class Settings
 {
     /// <summary>Settings of the framework that are used too, by their first part.</summary>

@@ -4,7 +4,9 @@ using Microsoft.AspNetCore.HttpOverrides;
 
 namespace BrightTier.Service.Http;
 
-/// <summary>What reverse proxies say of a request they pass on: from which address it came, and whether over TLS. Only those named are believed.</summary>
+/// <summary>
+/// What reverse proxies say of a request they pass on: from which address it came, and whether over TLS. Only those named are believed.
+/// </summary>
 public static class BehindProxy
 {
     /// <returns>What is wrong with the proxies named; null when nothing is.</returns>
@@ -63,7 +65,8 @@ public static class BehindProxy
         || (IPAddress.TryParse(host.Trim('[', ']'), out var address) && IPAddress.IsLoopback(address));
 
     /// <summary>
-    /// Whether a request came from elsewhere or through something in between, or was made to another name than this machine's own: a page from
+    /// Whether a request came from elsewhere or through something in between, or was made to another name than this machine's own: a page
+    /// from
     /// elsewhere whose name leads here (DNS rebinding) is not somebody at this machine.
     /// </summary>
     public static bool IsFromElsewhere(this HttpContext http) =>

@@ -68,7 +68,10 @@ internal static class BodyTexts
         };
     }
 
-    /// <summary>The first text or name of any JSON that cannot be kept: its JSON pointer, and what is wrong in words that go behind it; null where all can.</summary>
+    /// <summary>
+    /// The first text or name of any JSON that cannot be kept: its JSON pointer, and what is wrong in words that go behind it; null where
+    /// all can.
+    /// </summary>
     public static (string Pointer, string Problem)? Problem(JsonElement json) => Problem(Core.Documents.FileNode.FromJson(json));
 
     private static (string Pointer, string Problem)? Problem(Core.Documents.FileNode node) =>

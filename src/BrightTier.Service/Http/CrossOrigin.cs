@@ -2,7 +2,10 @@ using BrightTier.Service.Hosting;
 
 namespace BrightTier.Service.Http;
 
-/// <summary>Lets the pages of named origins call the service (the Fetch standard's CORS protocol). Without credentials: a cookie is never sent, a token is.</summary>
+/// <summary>
+/// Lets the pages of named origins call the service (the Fetch standard's CORS protocol). Without credentials: a cookie is never sent, a
+/// token is.
+/// </summary>
 public static class CrossOrigin
 {
     /// <returns>What is wrong with the origins; null when nothing is.</returns>

@@ -5,7 +5,8 @@ public sealed class SecurityHeaders(RequestDelegate next)
 {
     // The one style sheet allowed by its hash is what the component library of the designer adds to the page.
     private const string Policy =
-        "default-src 'self'; style-src 'self' 'sha256-38RhXrc7EdReTKsOm23ZPOCUgniTUUcjky8QOOrQx6o='; img-src 'self' blob: data:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'";
+        "default-src 'self'; style-src 'self' 'sha256-38RhXrc7EdReTKsOm23ZPOCUgniTUUcjky8QOOrQx6o='; img-src 'self' blob: "
+        + "data:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'";
 
     public Task Invoke(HttpContext http)
     {

@@ -33,7 +33,9 @@ public static class BundleArchive
         return target.ToArray();
     }
 
-    /// <summary>The documents of a bundle, every one as its manifest says it is. Nothing in it is written anywhere by the name it has there.</summary>
+    /// <summary>
+    /// The documents of a bundle, every one as its manifest says it is. Nothing in it is written anywhere by the name it has there.
+    /// </summary>
     /// <exception cref="RefusedException">400: it is no bundle, or not a whole one.</exception>
     public static (BundleManifest Manifest, IReadOnlyList<(BundledDocument Named, Document Document, string Text)> Documents) Read(
         byte[] bytes

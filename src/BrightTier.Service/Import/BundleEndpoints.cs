@@ -32,7 +32,8 @@ public static class BundleEndpoints
             .WithTags("documents")
             .Produces<ImportReport>()
             .WithSummary(
-                "Imports documents into the drafts, all or none: over the version they were made from, merged on request; dryRun only says what would happen."
+                "Imports documents into the drafts, all or none: over the version they were made from, merged on request; "
+                    + "dryRun only says what would happen."
             );
         var group = api.MapGroup("/bundle").WithTags("documents");
         group
@@ -41,7 +42,8 @@ public static class BundleEndpoints
             .NeedsReader()
             .Produces<byte[]>(200, "application/zip")
             .WithSummary(
-                "Documents in one archive: those in ?document=kind/key with their dependencies (withoutDependencies=true without), or every one; as everyone has them, with draft=true as they are in drafts."
+                "Documents in one archive: those in ?document=kind/key with their dependencies (withoutDependencies=true "
+                    + "without), or every one; as everyone has them, with draft=true as they are in drafts."
             );
         group
             .MapPost("", Import)
@@ -51,7 +53,9 @@ public static class BundleEndpoints
             .Accepts<byte[]>("application/zip")
             .Produces<ImportReport>()
             .WithSummary(
-                "Imports a bundle into the drafts, all or none, checked before anything is written: only=kind/key imports some, rename=kind/key:other under another key, dryRun=true only says what would happen, merge=true keeps what was changed here too and lists the conflicts."
+                "Imports a bundle into the drafts, all or none, checked before anything is written: only=kind/key imports "
+                    + "some, rename=kind/key:other under another key, dryRun=true only says what would happen, merge=true keeps "
+                    + "what was changed here too and lists the conflicts."
             );
     }
 
@@ -192,7 +196,9 @@ public static class BundleEndpoints
             throw new RefusedException(
                 422,
                 "dependency-missing",
-                $"{missing[0].Pointer} {missing[0].Message}.{(missing.Count > 1 ? $" There are {missing.Count - 1} more like it." : "")} Nothing was imported.",
+                $"{missing[0].Pointer} "
+                    + $"{missing[0].Message}.{(missing.Count > 1 ? $" There are {missing.Count - 1} more like it." : "")} "
+                    + $"Nothing was imported.",
                 missing
             );
         }
@@ -233,7 +239,10 @@ public static class BundleEndpoints
         return TypedResults.Json(report with { Bundle = manifest, Documents = [.. told] }, WireJson.Default.ImportReport);
     }
 
-    /// <summary>The newest text that a document's draft here and its text in a bundle both come from, under the names it has here; and a sentence that says which that is.</summary>
+    /// <summary>
+    /// The newest text that a document's draft here and its text in a bundle both come from, under the names it has here; and a sentence
+    /// that says which that is.
+    /// </summary>
     private static async Task<(string? Text, string Where)> Common(
         BundledDocument named,
         Document arrives,

@@ -10,7 +10,10 @@ using BrightTier.Service.Http;
 
 namespace BrightTier.Service.Import;
 
-/// <summary>Takes documents made elsewhere into the drafts, all or none: from a folder that was pulled, or from a bundle. Says first what would come of it.</summary>
+/// <summary>
+/// Takes documents made elsewhere into the drafts, all or none: from a folder that was pulled, or from a bundle. Says first what would come
+/// of it.
+/// </summary>
 public sealed class DocumentImport(DraftDocuments drafts)
 {
     private const int Most = 2_000;
@@ -162,7 +165,8 @@ public sealed class DocumentImport(DraftDocuments drafts)
             return replaces
                 ? new IncomingDocument(sent, null, revision, "changed", [])
                 : Stopped(
-                    $"The draft of the {sent.Kind.Name()} '{sent.Key}' cannot be read here, so that nothing is merged with it; recover it first, or put this in its place."
+                    $"The draft of the {sent.Kind.Name()} '{sent.Key}' cannot be read here, so that nothing is merged with "
+                        + $"it; recover it first, or put this in its place."
                 );
         }
 
@@ -195,14 +199,16 @@ public sealed class DocumentImport(DraftDocuments drafts)
         if (!merge)
         {
             return Stopped(
-                $"The draft of the {sent.Kind.Name()} '{sent.Key}' {(from is null ? "is there already" : "moved on since")}, changed by {draft!.Value.By}. Pull it again, or merge."
+                $"The draft of the {sent.Kind.Name()} '{sent.Key}' {(from is null ? "is there already" : "moved on since")}, "
+                    + $"changed by {draft!.Value.By}. Pull it again, or merge."
             );
         }
 
         var merged = DocumentMerge.Merge(from, sent, now, take ?? Side.Mine);
         return merged.Document is null
                 ? Stopped(
-                    $"The {sent.Kind.Name()} '{sent.Key}' cannot be merged: {(merged.Problems.Count > 0 ? merged.Problems[0].Message : "one side did away with it")}."
+                    $"The {sent.Kind.Name()} '{sent.Key}' cannot be merged: "
+                        + $"{(merged.Problems.Count > 0 ? merged.Problems[0].Message : "one side did away with it")}."
                 )
             : merged.Conflicts.Count > 0 && take is null
                 ? new IncomingDocument(merged.Document, now, revision, "conflict", merged.Conflicts)

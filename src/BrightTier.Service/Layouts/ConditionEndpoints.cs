@@ -20,7 +20,8 @@ public static class ConditionEndpoints
             .WithTags("layouts")
             .Produces<ConditionInfo>()
             .WithSummary(
-                "Checks a condition on a layout: what is wrong with it and where, whether it can hold and can fail, with examples, and its result for a record."
+                "Checks a condition on a layout: what is wrong with it and where, whether it can hold and can fail, with "
+                    + "examples, and its result for a record."
             );
 
     private static async Task<IResult> Check(

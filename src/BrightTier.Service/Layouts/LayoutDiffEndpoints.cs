@@ -22,7 +22,8 @@ public static class LayoutDiffEndpoints
             .Produces<Comparison>()
             .WithSummary("How two states of a layout differ, as edits and in words.")
             .WithDescription(
-                "from and to are released, generated, revision:N of the draft, release:N, or another layout by its key. Without them: from released, to the draft as it is now. reverse=true leads from to to from."
+                "from and to are released, generated, revision:N of the draft, release:N, or another layout by its key. "
+                    + "Without them: from released, to the draft as it is now. reverse=true leads from to to from."
             );
 
     private static async Task<IResult> Compare(

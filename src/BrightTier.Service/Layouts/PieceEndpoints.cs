@@ -10,7 +10,10 @@ using BrightTier.Storage;
 
 namespace BrightTier.Service.Layouts;
 
-/// <summary>Pieces and the clipboard: parts of a layout taken elsewhere. What changes the layout itself is a change like any other, answered with what would undo it.</summary>
+/// <summary>
+/// Pieces and the clipboard: parts of a layout taken elsewhere. What changes the layout itself is a change like any other, answered with
+/// what would undo it.
+/// </summary>
 public static class PieceEndpoints
 {
     private const int LongestTitle = 100;
@@ -114,7 +117,8 @@ public static class PieceEndpoints
         if (!NodeId.IsWellFormed(name) || catalogue.Layouts.ContainsKey(name))
         {
             throw Problems.Invalid(
-                $"'{name}' cannot be the piece's key: {(NodeId.IsWellFormed(name) ? "there is a layout of that key" : "it must begin with a letter and have only letters, digits, '-' and '_'")}.",
+                $"'{name}' cannot be the piece's key: "
+                    + $"{(NodeId.IsWellFormed(name) ? "there is a layout of that key" : "it must begin with a letter and have only letters, digits, '-' and '_'")}.",
                 new ProblemPart("/key", "cannot be used")
             );
         }

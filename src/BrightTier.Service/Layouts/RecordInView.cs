@@ -12,7 +12,10 @@ namespace BrightTier.Service.Layouts;
 /// <summary>The record a configurator looks at while designing, as conditions see it.</summary>
 internal static class RecordInView
 {
-    /// <summary>Configuring gives no right to read values: those the caller may not read are empty. Records have the fields that are published; one only in the draft is empty in all of them.</summary>
+    /// <summary>
+    /// Configuring gives no right to read values: those the caller may not read are empty. Records have the fields that are published; one
+    /// only in the draft is empty in all of them.
+    /// </summary>
     public static async Task<EvaluationContext> Around(
         HttpContext http,
         long id,

@@ -22,7 +22,8 @@ public static class RoutingEndpoints
             .WithTags("layouts")
             .Produces<RoutedInfo>()
             .WithSummary(
-                "Which layout a person, or somebody with these roles (commas between), gets of an entity by the drafts' rules, and what each rule says; for one record where its number is given."
+                "Which layout a person, or somebody with these roles (commas between), gets of an entity by the drafts' "
+                    + "rules, and what each rule says; for one record where its number is given."
             );
 
     private static async Task<IResult> Try(

@@ -10,8 +10,10 @@ using Microsoft.Extensions.FileProviders;
 namespace BrightTier.Service.Pages;
 
 /// <summary>
-/// Every place of the console is the same page. For somebody who works here it carries what it would ask for first, who she is and the form of the place,
-/// as data beside its scripts; what else it will ask for is named in a header (RFC 8288, rel=preload). web/console/src/api/early.ts takes up both.
+/// Every place of the console is the same page. For somebody who works here it carries what it would ask for first, who she is and the form
+/// of the place,
+/// as data beside its scripts; what else it will ask for is named in a header (RFC 8288, rel=preload). web/console/src/api/early.ts takes
+/// up both.
 /// </summary>
 public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
 {
@@ -123,7 +125,8 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
             {
                 body.Write(
                     Encoding.UTF8.GetBytes(
-                        $"<script type=\"application/json\" data-answers=\"{WebUtility.HtmlEncode(address)}\" data-release=\"{WebUtility.HtmlEncode(release)}\">"
+                        $"<script type=\"application/json\" data-answers=\"{WebUtility.HtmlEncode(address)}\" "
+                            + $"data-release=\"{WebUtility.HtmlEncode(release)}\">"
                     )
                 );
                 Escape(body, json);
@@ -147,7 +150,9 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
         }
     }
 
-    /// <summary>In JSON a '&lt;' stands inside strings only, where an escape says the same: nothing in the data can end the element it stands in.</summary>
+    /// <summary>
+    /// In JSON a '&lt;' stands inside strings only, where an escape says the same: nothing in the data can end the element it stands in.
+    /// </summary>
     private static void Escape(Stream to, ReadOnlySpan<byte> json)
     {
         for (int at; (at = json.IndexOf((byte)'<')) >= 0; json = json[(at + 1)..])

@@ -10,7 +10,10 @@ using BrightTier.Storage;
 
 namespace BrightTier.Service.Publication;
 
-/// <summary>Approval of drafts by a second person: of a draft as it is at one revision, by somebody who changed nothing in it since it was last published.</summary>
+/// <summary>
+/// Approval of drafts by a second person: of a draft as it is at one revision, by somebody who changed nothing in it since it was last
+/// published.
+/// </summary>
 public sealed class DraftApprovals(
     ApprovalStore store,
     DraftDocuments drafts,
@@ -51,7 +54,8 @@ public sealed class DraftApprovals(
             throw new RefusedException(
                 409,
                 "draft-moved-on",
-                $"The {request.Kind} '{request.Key}' is at revision {row.Revision} by now, changed by {row.ChangedBy}; look at it before you approve it.",
+                $"The {request.Kind} '{request.Key}' is at revision {row.Revision} by now, changed by {row.ChangedBy}; look "
+                    + $"at it before you approve it.",
                 [new ProblemPart("/revision", $"is {request.Revision}, the draft is at {row.Revision}")]
             );
         }
@@ -137,7 +141,8 @@ public sealed class DraftApprovals(
             throw new RefusedException(
                 422,
                 "approval-missing",
-                $"Publishing needs a second person's approval: {string.Join(", ", missing.Select(part => part.Pointer))} {(missing.Count == 1 ? "is" : "are")} not approved yet.",
+                $"Publishing needs a second person's approval: {string.Join(", ", missing.Select(part => part.Pointer))} "
+                    + $"{(missing.Count == 1 ? "is" : "are")} not approved yet.",
                 missing
             );
         }

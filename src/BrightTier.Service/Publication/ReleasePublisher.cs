@@ -15,8 +15,10 @@ using Microsoft.Extensions.Options;
 namespace BrightTier.Service.Publication;
 
 /// <summary>
-/// Makes releases, all or nothing: check everything; give added fields their place in the tables; store the texts; then, in one transaction,
-/// write the release and move the pointer; last, tell everyone. A process that dies between any two of these leaves the old release or the new one.
+/// Makes releases, all or nothing: check everything; give added fields their place in the tables; store the texts; then, in one
+/// transaction,
+/// write the release and move the pointer; last, tell everyone. A process that dies between any two of these leaves the old release or the
+/// new one.
 /// </summary>
 public sealed class ReleasePublisher(
     DraftDocuments drafts,
@@ -193,7 +195,10 @@ public sealed class ReleasePublisher(
         }
     }
 
-    /// <summary>Makes a new release of what an old one held, or of what is current with some documents as the old one had them. Drafts are left alone.</summary>
+    /// <summary>
+    /// Makes a new release of what an old one held, or of what is current with some documents as the old one had them. Drafts are left
+    /// alone.
+    /// </summary>
     public async Task<ReleaseRow> Restore(long number, RestoreRequest request, Author by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
@@ -306,7 +311,8 @@ public sealed class ReleasePublisher(
                 throw new RefusedException(
                     409,
                     "draft-moved-on",
-                    $"The {reference.Kind} '{reference.Key}' is at revision {row.Revision} by now, changed by {row.ChangedBy}; look at it before publishing it.",
+                    $"The {reference.Kind} '{reference.Key}' is at revision {row.Revision} by now, changed by "
+                        + $"{row.ChangedBy}; look at it before publishing it.",
                     [new ProblemPart(pointer + "/revision", $"is {reference.Revision}, the draft is at {row.Revision}")]
                 );
             }
@@ -340,7 +346,8 @@ public sealed class ReleasePublisher(
                     ?? throw new RefusedException(
                         409,
                         "document-damaged",
-                        $"The {text.Kind} '{text.Key}' of that release cannot be read and is not restored. Name the documents to restore without it.",
+                        $"The {text.Kind} '{text.Key}' of that release cannot be read and is not restored. Name the documents "
+                            + $"to restore without it.",
                         [new ProblemPart("/documents", $"{text.Kind}/{text.Key} cannot be read")]
                     )
             );
@@ -471,7 +478,8 @@ public sealed class ReleasePublisher(
     }
 
     /// <summary>
-    /// What changes who may do what is published by an administrator, and by way of drafts where a second person approves those: going back to an old
+    /// What changes who may do what is published by an administrator, and by way of drafts where a second person approves those: going back
+    /// to an old
     /// release is a change like any other.
     /// </summary>
     private void RequireRights(Snapshot next, Dictionary<(string Kind, string Key), long> revisions, ReleaseTerms terms)
@@ -483,7 +491,8 @@ public sealed class ReleasePublisher(
             throw new RefusedException(
                 422,
                 "approval-missing",
-                $"Restoring would change permissions, which needs a second person's approval: {changes[0]} Put it into the draft, have that approved and publish it.",
+                $"Restoring would change permissions, which needs a second person's approval: {changes[0]} Put it into the "
+                    + $"draft, have that approved and publish it.",
                 [.. changes.Select(change => new ProblemPart("", change, "rights-change"))]
             );
         }

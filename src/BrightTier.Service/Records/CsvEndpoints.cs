@@ -9,7 +9,9 @@ using BrightTier.Service.Snapshots;
 
 namespace BrightTier.Service.Records;
 
-/// <summary>Records out and in as comma-separated values (RFC 4180): the first line names the fields, an id names the record a line changes.</summary>
+/// <summary>
+/// Records out and in as comma-separated values (RFC 4180): the first line names the fields, an id names the record a line changes.
+/// </summary>
 public static class CsvEndpoints
 {
     public static void MapCsv(this IEndpointRouteBuilder api)
@@ -30,7 +32,10 @@ public static class CsvEndpoints
             .Produces<TableImportReport>()
             .WithSummary("Imports records from CSV, all of them or none; with dryRun=true it only says what would happen.")
             .WithDescription(
-                "columns says what each column is, with commas between: a field, id for the record's number, or nothing to leave it out; without it the first line says so. A line whose id, or whose value of the unique field match, is that of a record changes it; any other creates one. decimalSeparator is . or , and dateOrder is ymd, dmy or mdy; without them values are read as the export writes them."
+                "columns says what each column is, with commas between: a field, id for the record's number, or nothing to "
+                    + "leave it out; without it the first line says so. A line whose id, or whose value of the unique field "
+                    + "match, is that of a record changes it; any other creates one. decimalSeparator is . or , and "
+                    + "dateOrder is ymd, dmy or mdy; without them values are read as the export writes them."
             );
         group
             .MapPost("/columns", Describe)

@@ -28,7 +28,9 @@ public static class RecordEndpoints
             .Needs(Permissions.ReadRecords)
             .Produces<RecordPage>()
             .WithSummary(
-                "A page of records: q searches for words, sort names fields (-field descending) with commas between, filter is a condition in CEL, listed takes the filter and order of the published list, after is the cursor of the page before, limit up to 200. Counting stops at 10,000."
+                "A page of records: q searches for words, sort names fields (-field descending) with commas between, filter "
+                    + "is a condition in CEL, listed takes the filter and order of the published list, after is the cursor of "
+                    + "the page before, limit up to 200. Counting stops at 10,000."
             );
         group
             .MapPost("", Create)
@@ -43,7 +45,8 @@ public static class RecordEndpoints
             .Needs(Permissions.ReadRecords)
             .Produces<IReadOnlyList<RecordName>>()
             .WithSummary(
-                "Records by the text that names them, for references: q searches for words, filter is a condition in CEL, display another text to name them by, ids asks for the names of these."
+                "Records by the text that names them, for references: q searches for words, filter is a condition in CEL, "
+                    + "display another text to name them by, ids asks for the names of these."
             );
         group
             .MapGet("/{id:long}", Get)
@@ -522,7 +525,8 @@ public static class RecordEndpoints
                 422,
                 "record-invalid",
                 taken.Field.MayRead(caller.Roles)
-                    ? $"Another {entity.Label.ToString().ToLowerInvariant()} has this {taken.Field.Label.ToString().ToLowerInvariant()} already."
+                    ? $"Another {entity.Label.ToString().ToLowerInvariant()} has this "
+                        + $"{taken.Field.Label.ToString().ToLowerInvariant()} already."
                     : "A value is taken.",
                 [
                     new ProblemPart(
@@ -562,7 +566,8 @@ public static class RecordEndpoints
         new(
             412,
             "record-changed",
-            $"This {entity.Label.ToString().ToLowerInvariant()} was changed by {current.ChangedBy} meanwhile (version {current.Version}). Nothing was saved; read it again and save over it."
+            $"This {entity.Label.ToString().ToLowerInvariant()} was changed by {current.ChangedBy} meanwhile (version "
+                + $"{current.Version}). Nothing was saved; read it again and save over it."
         );
 
     private static async Task<IResult> Answer(

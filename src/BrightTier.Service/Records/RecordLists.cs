@@ -108,7 +108,10 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
         }
     }
 
-    /// <summary>A filter as somebody writes it. It knows only of what she may read, so that no message names anything else; and it is forgotten, since anything can be written.</summary>
+    /// <summary>
+    /// A filter as somebody writes it. It knows only of what she may read, so that no message names anything else; and it is forgotten,
+    /// since anything can be written.
+    /// </summary>
     private static Expression Filter(string text, Entity entity, Definitions readable)
     {
         var (condition, problems) = Condition.CompileAnew(text, readable.Entities[entity.Key], readable);

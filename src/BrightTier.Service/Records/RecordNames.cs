@@ -10,7 +10,9 @@ namespace BrightTier.Service.Records;
 /// <summary>The texts records are called by, of what somebody may read of them.</summary>
 internal static class RecordNames
 {
-    /// <summary>What the records are called that these point at. Their own references are left out of it: one step is followed, no more.</summary>
+    /// <summary>
+    /// What the records are called that these point at. Their own references are left out of it: one step is followed, no more.
+    /// </summary>
     public static async Task<Dictionary<(string Entity, long Id), RecordName>> Of(
         Field[] readable,
         IReadOnlyList<StoredRecord> records,

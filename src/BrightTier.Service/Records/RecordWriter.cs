@@ -14,11 +14,14 @@ namespace BrightTier.Service.Records;
 /// <summary>A write of a record that hangs on another, and where in the request it is asked for.</summary>
 public sealed record RelatedWrite(string Pointer, RecordWrite Write);
 
-/// <summary>Decides what of a save may be stored: rights first, then the entity's rules, then, if the save names one, the layout's.</summary>
+/// <summary>
+/// Decides what of a save may be stored: rights first, then the entity's rules, then, if the save names one, the layout's.
+/// </summary>
 public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, RecordContext around, BrightTier.Storage.FileStore files)
 {
     /// <summary>The values to store of a save as it travels.</summary>
-    /// <exception cref="RefusedException">403 for a field one may not write, 422 with every problem, 409 when only a newer layout stands against it.</exception>
+    /// <exception cref="RefusedException">403 for a field one may not write, 422 with every problem, 409 when only a newer layout stands
+    /// against it.</exception>
     public Task<IReadOnlyDictionary<string, object?>> Decide(
         Entity entity,
         RecordSave save,
@@ -127,7 +130,8 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             ? new RefusedException(
                 409,
                 "form-changed",
-                $"The form has changed since it was opened (release {asked!.Release}, now {snapshot.Number}) and asks for more. Nothing was saved; what you typed is kept.",
+                $"The form has changed since it was opened (release {asked!.Release}, now {snapshot.Number}) and asks for "
+                    + $"more. Nothing was saved; what you typed is kept.",
                 parts
             )
             : new RefusedException(
@@ -177,7 +181,9 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
         return (resolved, await around.Around(entity, whole, SaveRules.Steps(resolved), definitions, caller, mode, language, cancel));
     }
 
-    /// <summary>What is to be written of records that point at the one saved, each with the JSON pointer to where the save asks for it.</summary>
+    /// <summary>
+    /// What is to be written of records that point at the one saved, each with the JSON pointer to where the save asks for it.
+    /// </summary>
     /// <param name="stored">The record they point at; null while it is made.</param>
     /// <exception cref="RefusedException">As for a record; pointers begin with /related.</exception>
     public async Task<IReadOnlyList<RelatedWrite>> Related(
@@ -255,7 +261,8 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
                     : throw new RefusedException(
                         409,
                         "related-changed",
-                        $"{entity.Label} {id} is not there any more, or no longer belongs to this {parent.Label.ToString().ToLowerInvariant()}. Nothing was saved.",
+                        $"{entity.Label} {id} is not there any more, or no longer belongs to this "
+                            + $"{parent.Label.ToString().ToLowerInvariant()}. Nothing was saved.",
                         [new ProblemPart(pointer, "is not there any more")]
                     );
 

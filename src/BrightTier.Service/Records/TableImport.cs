@@ -318,7 +318,8 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
                         )?.Key
                             ?? throw Problems.Invalid(
                                 Suggestion.Sentence(
-                                    $"Line 1, cell {i + 1}: there is no field '{bare}' you may write{Suggestion.For(bare, [.. fields.Select(each => each.Key)])}"
+                                    $"Line 1, cell {i + 1}: there is no field '{bare}' you may "
+                                        + $"write{Suggestion.For(bare, [.. fields.Select(each => each.Key)])}"
                                 ),
                                 new ProblemPart($"/1/{i + 1}", "must name a field")
                             )
@@ -451,7 +452,9 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
         return found;
     }
 
-    /// <summary>The record each cell of a reference's column means: by its number, by a unique value of it, or by the whole text that names it.</summary>
+    /// <summary>
+    /// The record each cell of a reference's column means: by its number, by a unique value of it, or by the whole text that names it.
+    /// </summary>
     private async Task<Dictionary<string, (long? Id, string? Problem)>> References(
         Field field,
         Row[] rows,
@@ -519,7 +522,8 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
                     [] => (null, $"must be the number or the name of a {label}"),
                     _ => (
                         null,
-                        $"is what {called.Length} of {target.Plural.In(language).ToLowerInvariant()} are called; give the number of the one that is meant"
+                        $"is what {called.Length} of {target.Plural.In(language).ToLowerInvariant()} are called; give the "
+                            + $"number of the one that is meant"
                     ),
                 };
             }

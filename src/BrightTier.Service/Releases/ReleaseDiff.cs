@@ -98,7 +98,8 @@ public sealed class ReleaseDiff(ReleaseStore store, DraftDocuments drafts, Curre
         if (number == 0 || await store.Find(number, cancel) is null)
         {
             throw Problems.Invalid(
-                $"'{name}' is no release; name one by its number, 'current' for what everyone has, or 'drafts'. The newest is {(await store.List(cancel)).Select(row => row.Number).DefaultIfEmpty().Max().ToString(CultureInfo.InvariantCulture)}.",
+                $"'{name}' is no release; name one by its number, 'current' for what everyone has, or 'drafts'. The newest is "
+                    + $"{(await store.List(cancel)).Select(row => row.Number).DefaultIfEmpty().Max().ToString(CultureInfo.InvariantCulture)}.",
                 new ProblemPart(parameter, "names no release")
             );
         }

@@ -9,7 +9,8 @@ using BrightTier.Service.Snapshots;
 namespace BrightTier.Service.Resolution;
 
 /// <summary>
-/// What conditions are evaluated against in the service: a record, the records its references lead to, the viewer, the day. Of all of it only what
+/// What conditions are evaluated against in the service: a record, the records its references lead to, the viewer, the day. Of all of it
+/// only what
 /// she may read: the rest is empty, so that it influences nothing she is answered.
 /// </summary>
 public sealed class RecordContext(IRecordStore records, TimeProvider time)
@@ -43,7 +44,8 @@ public sealed class RecordContext(IRecordStore records, TimeProvider time)
     }
 
     /// <param name="steps">Steps through references that will be read, such as berth.zone.</param>
-    /// <param name="asker">Somebody else who is told what comes of it, and so must be allowed to read it as well; null where that is the caller.</param>
+    /// <param name="asker">Somebody else who is told what comes of it, and so must be allowed to read it as well; null where that is the
+    /// caller.</param>
     public async Task<EvaluationContext> Around(
         Entity entity,
         IReadOnlyDictionary<string, object?> record,

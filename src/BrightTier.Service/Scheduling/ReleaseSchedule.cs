@@ -8,7 +8,10 @@ using BrightTier.Storage;
 
 namespace BrightTier.Service.Scheduling;
 
-/// <summary>Makes scheduled releases when their time has come, and promotes those that went to some roles first. Of several processes the one with the lease does.</summary>
+/// <summary>
+/// Makes scheduled releases when their time has come, and promotes those that went to some roles first. Of several processes the one with
+/// the lease does.
+/// </summary>
 public sealed class ReleaseSchedule(
     ScheduledReleaseStore scheduled,
     ReleaseStore store,

@@ -86,7 +86,10 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
         return snapshot;
     }
 
-    /// <summary>What is served in the place of a released text that cannot be read: the draft where that holds the very text, else the last text before that can be read.</summary>
+    /// <summary>
+    /// What is served in the place of a released text that cannot be read: the draft where that holds the very text, else the last text
+    /// before that can be read.
+    /// </summary>
     private async Task<(Document Document, long Release)?> Instead(ReleasedText text, long number, CancellationToken cancel) =>
         await store.SameInDraft(text, cancel) is { } same && DocumentFile.Read(same, text.Kind, text.Key).Document is { } document
             ? (document, number)

@@ -20,7 +20,8 @@ public sealed record DamagedDocument(string Kind, string Key, IReadOnlyList<File
 }
 
 /// <summary>
-/// One release in memory, whole: its documents parsed, and the forms resolved from them so far. Never changes but for being filled. A document
+/// One release in memory, whole: its documents parsed, and the forms resolved from them so far. Never changes but for being filled. A
+/// document
 /// of it that cannot be read harms itself alone: the last text of it that can is served instead.
 /// </summary>
 public sealed class Snapshot

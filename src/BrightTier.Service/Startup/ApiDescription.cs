@@ -6,7 +6,10 @@ using Microsoft.OpenApi;
 
 namespace BrightTier.Service.Startup;
 
-/// <summary>What the OpenAPI document (3.1) says beyond paths and bodies: how one signs in, which calls ask for it, and how a call is refused (RFC 9457).</summary>
+/// <summary>
+/// What the OpenAPI document (3.1) says beyond paths and bodies: how one signs in, which calls ask for it, and how a call is refused (RFC
+/// 9457).
+/// </summary>
 internal static class ApiDescription
 {
     private const string Session = "session";
@@ -51,7 +54,8 @@ internal static class ApiDescription
                 In = ParameterLocation.Cookie,
                 Name = KnownCallers.Cookie,
                 Description =
-                    "The cookie of a session. Calls that change something send the session's antiforgery value in the header X-Antiforgery.",
+                    "The cookie of a session. Calls that change something send the session's antiforgery value in the header "
+                    + "X-Antiforgery.",
             }
         );
         document.AddComponent(nameof(Problem), await context.GetOrCreateSchemaAsync(typeof(Problem), cancellationToken: cancel));

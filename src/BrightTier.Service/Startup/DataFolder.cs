@@ -2,7 +2,10 @@ using BrightTier.Service.Hosting;
 
 namespace BrightTier.Service.Startup;
 
-/// <summary>The data folder, taken for one service: two on one folder would each serve what it knows. Let go of with the other services of the host, and by the system however the process ends.</summary>
+/// <summary>
+/// The data folder, taken for one service: two on one folder would each serve what it knows. Let go of with the other services of the host,
+/// and by the system however the process ends.
+/// </summary>
 public sealed class DataFolder : IHostedService, IDisposable
 {
     private const string InUse = "in-use";
@@ -36,7 +39,8 @@ public sealed class DataFolder : IHostedService, IDisposable
                 File.Exists(Path.Combine(folder, InUse))
                 && !error.Message.Contains("space", StringComparison.OrdinalIgnoreCase)
                 && !error.Message.Contains("Read-only", StringComparison.OrdinalIgnoreCase)
-                    ? $"another service uses the data folder '{folder}'. End it first, or name another folder with --Data; several services share one PostgreSQL (--Database)."
+                    ? $"another service uses the data folder '{folder}'. End it first, or name another folder with --Data; "
+                        + $"several services share one PostgreSQL (--Database)."
                     : $"the data folder '{folder}' cannot be used: {error.Message}"
             );
         }

@@ -11,7 +11,9 @@ using Npgsql;
 
 namespace BrightTier.Service.Startup;
 
-/// <summary>Where documents and records are kept: in two files of SQLite in the data folder, or in one PostgreSQL for any number of processes.</summary>
+/// <summary>
+/// Where documents and records are kept: in two files of SQLite in the data folder, or in one PostgreSQL for any number of processes.
+/// </summary>
 public static class Databases
 {
     /// <summary>Registers the databases of the configuration; what is wrong with it, or null.</summary>
@@ -99,7 +101,10 @@ public static class Databases
     private static string Folder(IServiceProvider services) =>
         Directory.CreateDirectory(services.GetRequiredService<IOptions<ServiceOptions>>().Value.Data).FullName;
 
-    /// <summary>Statements over wide tables take the database about as long to prepare as to run: those run often are kept prepared, unless the connection string says how many.</summary>
+    /// <summary>
+    /// Statements over wide tables take the database about as long to prepare as to run: those run often are kept prepared, unless the
+    /// connection string says how many.
+    /// </summary>
     private static NpgsqlConnectionStringBuilder ForRecords(string database)
     {
         var builder = new NpgsqlConnectionStringBuilder(database)

@@ -4,7 +4,8 @@ using BrightTier.Service.Hosting;
 namespace BrightTier.Service.Startup;
 
 /// <summary>
-/// How the process is, for balancers and whoever watches: <c>/health/live</c>, <c>/health/ready</c> and <c>/health/stale</c>. Answered before
+/// How the process is, for balancers and whoever watches: <c>/health/live</c>, <c>/health/ready</c> and <c>/health/stale</c>. Answered
+/// before
 /// anything else is looked at, so that being asked often costs nothing, and being asked first does not hold the start up.
 /// </summary>
 public static class Health

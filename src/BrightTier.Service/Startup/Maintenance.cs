@@ -5,7 +5,9 @@ using Microsoft.Extensions.Options;
 
 namespace BrightTier.Service.Startup;
 
-/// <summary>What is done now and then: seeing that the data folder can still be written, and removing sessions and tokens that have expired.</summary>
+/// <summary>
+/// What is done now and then: seeing that the data folder can still be written, and removing sessions and tokens that have expired.
+/// </summary>
 public sealed class Maintenance(
     PeopleStore people,
     Readiness readiness,

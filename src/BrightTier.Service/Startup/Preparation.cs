@@ -10,7 +10,9 @@ using Microsoft.Extensions.Options;
 
 namespace BrightTier.Service.Startup;
 
-/// <summary>Brings the service into a state to answer: databases migrated, the current release in memory, tables there, the first content in place.</summary>
+/// <summary>
+/// Brings the service into a state to answer: databases migrated, the current release in memory, tables there, the first content in place.
+/// </summary>
 public static class Preparation
 {
     /// <summary>Until the service is ready its calls answer 503 with Retry-After.</summary>
@@ -20,7 +22,10 @@ public static class Preparation
             ? Problems.Write(http, 503, "not-ready", "The service is starting; please try again in a moment.")
             : next(http);
 
-    /// <summary>Brings everything into place; the service answers calls from then on. Of several processes that start at once one does, and the others find it done.</summary>
+    /// <summary>
+    /// Brings everything into place; the service answers calls from then on. Of several processes that start at once one does, and the
+    /// others find it done.
+    /// </summary>
     public static async Task Run(IServiceProvider services, CancellationToken cancel)
     {
         await using (var turn = await services.GetRequiredService<IDbContextFactory<StorageContext>>().CreateDbContextAsync(cancel))
@@ -55,7 +60,9 @@ public static class Preparation
         {
             // Going on would number new records from 1, over those that are only mislaid.
             throw new InvalidOperationException(
-                $"The documents are those of release {releases.Default.Number}, and the records that belong to them are not there. Put them back beside the documents ('records.db' in the data folder, or the tables in the database), or restore a backup into an empty installation."
+                $"The documents are those of release {releases.Default.Number}, and the records that belong to them are not "
+                    + $"there. Put them back beside the documents ('records.db' in the data folder, or the tables in the "
+                    + $"database), or restore a backup into an empty installation."
             );
         }
 

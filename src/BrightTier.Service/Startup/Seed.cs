@@ -13,7 +13,10 @@ using Microsoft.Extensions.Options;
 
 namespace BrightTier.Service.Startup;
 
-/// <summary>What an empty service begins with: a folder of documents, published as the first release, with people and records; or one administrator with a token.</summary>
+/// <summary>
+/// What an empty service begins with: a folder of documents, published as the first release, with people and records; or one administrator
+/// with a token.
+/// </summary>
 public sealed class Seed(
     PeopleStore people,
     DraftDocuments drafts,

@@ -28,7 +28,10 @@ using Serilog;
 
 namespace BrightTier.Service.Startup;
 
-/// <summary>The service as one thing to begin and to end: put together from a command line, by the program or by whatever else holds it in its own process.</summary>
+/// <summary>
+/// The service as one thing to begin and to end: put together from a command line, by the program or by whatever else holds it in its own
+/// process.
+/// </summary>
 public sealed class ServiceApplication : IAsyncDisposable
 {
     private readonly WebApplication held;

@@ -12,7 +12,8 @@ using OpenTelemetry.Trace;
 namespace BrightTier.Service.Startup;
 
 /// <summary>
-/// Metrics for Prometheus at /metrics, and traces and metrics by OTLP to where OTEL_EXPORTER_OTLP_ENDPOINT says. Only where it is asked for: measuring
+/// Metrics for Prometheus at /metrics, and traces and metrics by OTLP to where OTEL_EXPORTER_OTLP_ENDPOINT says. Only where it is asked
+/// for: measuring
 /// every request costs each a little, and the start more.
 /// </summary>
 public static class Telemetry

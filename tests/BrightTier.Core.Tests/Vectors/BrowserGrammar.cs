@@ -17,14 +17,17 @@ internal static class BrowserGrammar
             .ToArray();
         var text = new StringBuilder("// Made from the core's grammar by `make vectors`; not written by hand.\n\n");
         text.Append(
-            $"export const limits = {{ nodes: {Limits.Nodes}, depth: {Limits.Depth}, idLength: {Limits.IdLength}, units: {Limits.Units}, edits: {Limits.Edits} }};\n\n"
+            $"export const limits = {{ nodes: {Limits.Nodes}, depth: {Limits.Depth}, idLength: {Limits.IdLength}, units: "
+                + $"{Limits.Units}, edits: {Limits.Edits} }};\n\n"
         );
         text.Append("/** Kinds of nodes, in the order of a layout's parts. */\n");
         text.Append(
-            $"export const order: readonly string[] = {Json(new JsonArray([.. Enum.GetValues<NodeKind>().Select(kind => (JsonNode)Grammar.Of(kind).Name)]))};\n\n"
+            $"export const order: readonly string[] = "
+                + $"{Json(new JsonArray([.. Enum.GetValues<NodeKind>().Select(kind => (JsonNode)Grammar.Of(kind).Name)]))};\n\n"
         );
         text.Append(
-            "/** Which kinds each kind of node holds; a layout has a rule for each of its own kinds. */\nexport const holds: Record<string, readonly string[]> = {\n"
+            "/** Which kinds each kind of node holds; a layout has a rule for each of its own kinds. */\nexport const holds: "
+                + "Record<string, readonly string[]> = {\n"
         );
         foreach (var (name, rule) in rules)
         {
@@ -35,12 +38,14 @@ internal static class BrowserGrammar
         foreach (var rule in Grammar.Roots)
         {
             text.Append(
-                $"  'layout {rule.Root}': {Json(new JsonArray([.. rule.Holds.Where(child => child.Shape is ChildShape.One).SelectMany(child => child.Kinds).Select(kind => (JsonNode)Grammar.Of(kind).Name)]))},\n"
+                $"  'layout {rule.Root}': "
+                    + $"{Json(new JsonArray([.. rule.Holds.Where(child => child.Shape is ChildShape.One).SelectMany(child => child.Kinds).Select(kind => (JsonNode)Grammar.Of(kind).Name)]))},\n"
             );
         }
 
         text.Append(
-            "};\n\nexport interface PropertyRule {\n  required?: true;\n  /** What it is where nothing is written; never written. */\n  default?: string | number | boolean;\n}\n\n"
+            "};\n\nexport interface PropertyRule {\n  required?: true;\n  /** What it is where nothing is written; never "
+                + "written. */\n  default?: string | number | boolean;\n}\n\n"
         );
         text.Append(
             "/** The properties of each kind of node. */\nexport const properties: Record<string, Record<string, PropertyRule>> = {\n"

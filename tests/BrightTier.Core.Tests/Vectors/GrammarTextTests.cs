@@ -6,7 +6,9 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Tests.Vectors;
 
-/// <summary>The grammar's own texts, as the console translates them: the English file of the console's messages is what the grammar says.</summary>
+/// <summary>
+/// The grammar's own texts, as the console translates them: the English file of the console's messages is what the grammar says.
+/// </summary>
 public sealed partial class GrammarTextTests
 {
     private static readonly JsonSerializerOptions Plain = new()
@@ -16,7 +18,7 @@ public sealed partial class GrammarTextTests
     };
 
     private static string ConsoleFile =>
-        Path.Combine(Demo.Folder, "..", "web", "console", "src", "shell", "configuring", "grammar", "messages", "en.json");
+        Path.Combine(Demo.Folder, "..", "web", "console", "src", "shell", "configurator", "grammar", "messages", "en.json");
 
     [Fact]
     public void The_console_has_every_text_of_the_grammar()
@@ -55,7 +57,9 @@ public sealed partial class GrammarTextTests
         }
     }
 
-    /// <summary>The key of a text: its first twelve words of letters and digits, as one; web/console/src/shell/configuring/grammar has the same.</summary>
+    /// <summary>
+    /// The key of a text: its first twelve words of letters and digits, as one; web/console/src/shell/configurator/grammar has the same.
+    /// </summary>
     private static string Slug(string text) =>
         string.Concat(
             Words()

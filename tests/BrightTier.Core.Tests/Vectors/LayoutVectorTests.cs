@@ -5,7 +5,10 @@ using BrightTier.Core.Resolution;
 
 namespace BrightTier.Core.Tests.Vectors;
 
-/// <summary>Edits, changes laid over, ids and spans as tests/vectors say they come out: the browser's package (web/layout) is held to the same files, and makes half of them.</summary>
+/// <summary>
+/// Edits, changes laid over, ids and spans as tests/vectors say they come out: the browser's package (web/layout) is held to the same
+/// files, and makes half of them.
+/// </summary>
 public sealed class LayoutVectorTests
 {
     /// <summary>What is wrong with a property's value only the service says: those cases are no contract.</summary>
@@ -192,7 +195,9 @@ public sealed class LayoutVectorTests
         return VectorFiles.Json(edits);
     }
 
-    /// <summary>A layout with widths that have forms of their own, or one that extends another; with changes made as one makes them.</summary>
+    /// <summary>
+    /// A layout with widths that have forms of their own, or one that extends another; with changes made as one makes them.
+    /// </summary>
     private static (Layout Layout, Layout? Under) Begun(AnyTree any)
     {
         var layout = any.Layout();

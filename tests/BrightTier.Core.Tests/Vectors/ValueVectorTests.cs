@@ -6,7 +6,9 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Tests.Vectors;
 
-/// <summary>Which values a field takes, as tests/vectors/values.json says: the form in the browser (web/form) is held to the same file.</summary>
+/// <summary>
+/// Which values a field takes, as tests/vectors/values.json says: the form in the browser (web/form) is held to the same file.
+/// </summary>
 public sealed class ValueVectorTests
 {
     private const string Name = "values.json";

@@ -11,7 +11,8 @@ using BrightTier.Core.Model;
 namespace BrightTier.Core.Tests.Vectors;
 
 /// <summary>
-/// The files in tests/vectors that hold the core and web/layout to the same. Each side makes some of them from a generator of its own and keeps those of the
+/// The files in tests/vectors that hold the core and web/layout to the same. Each side makes some of them from a generator of its own and
+/// keeps those of the
 /// other: <c>make vectors</c> makes them anew. What comes out is kept as a digest of its canonical text.
 /// </summary>
 internal static class VectorFiles

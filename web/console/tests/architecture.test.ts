@@ -18,7 +18,7 @@ const storeys: Record<string, string[][]> = {
   'console/src': [
     ['api'],
     ['shell'],
-    ['shell/configuring'],
+    ['shell/configurator'],
     ['ui'],
     ['runtime'],
     ['features/bundles', 'features/comments', 'features/people'],

@@ -155,10 +155,10 @@ describe('the layouts', () => {
 describe('the menu', () => {
   const entry = (key: string, more: object = {}) => ({ key, title: key, icon: null, entity: null, address: null, entries: [], ...more });
   const shown = () =>
-    [...document.querySelectorAll('nav a, nav .menu-group')].map(
-      (each) =>
-        `${each.getAttribute('href') ?? '–'} ${each.firstChild?.nodeName === '#text' ? each.firstChild.textContent : each.lastChild!.textContent}`,
-    );
+    [...document.querySelectorAll('nav a, nav .menu-group')].map((each) => {
+      const label = each.firstChild?.nodeName === '#text' ? each.firstChild : each.lastChild!;
+      return `${each.getAttribute('href') ?? '–'} ${label.textContent}`;
+    });
   const open = async (entries: unknown[], may: string[]) => {
     calls.answers.set('GET /api/navigation', entries);
     working(may);

@@ -25,7 +25,9 @@ const tree: TreeNode = {
 
 /** The sheet as it is drawn: sections, and in each its items, of which one is within a piece. */
 const root = document.createElement('div');
-root.innerHTML = `<div class="canvas">${['identity', 'name', 'beam', 'draught', 'rig', 'mast', 'cover/insurer'].map((id) => `<div class="${['identity', 'rig'].includes(id) ? 'bt-section' : 'bt-item'}" data-node="${id}"></div>`).join('')}</div>`;
+const lookOf = (id: string) => (['identity', 'rig'].includes(id) ? 'bt-section' : 'bt-item');
+const drawn = ['identity', 'name', 'beam', 'draught', 'rig', 'mast', 'cover/insurer'];
+root.innerHTML = `<div class="canvas">${drawn.map((id) => `<div class="${lookOf(id)}" data-node="${id}"></div>`).join('')}</div>`;
 
 const chosen: (string | undefined)[] = [];
 const open = () => using(() => useSelection(root, tree, (id) => chosen.push(id)));

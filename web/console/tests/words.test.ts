@@ -6,14 +6,14 @@ import { join } from 'node:path';
 import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
 import { compile } from '../../build/messages.ts';
-import { grammarKey } from '../src/shell/configuring/texts.ts';
+import { grammarKey } from '../src/shell/configurator/texts.ts';
 
 const root = join(import.meta.dirname, '../..');
 const folders = [
   'form/src/messages',
   'console/src/shell/messages',
-  'console/src/shell/configuring/messages',
-  'console/src/shell/configuring/grammar/messages',
+  'console/src/shell/configurator/messages',
+  'console/src/shell/configurator/grammar/messages',
 ];
 const tables = (folder: string): Record<string, Record<string, string>> =>
   Object.fromEntries(
@@ -78,7 +78,7 @@ describe.each(folders)('%s', (folder) => {
 
 describe('the grammar', () => {
   it('is found by what it says in English', () => {
-    const { en } = tables('console/src/shell/configuring/grammar/messages');
+    const { en } = tables('console/src/shell/configurator/grammar/messages');
     for (const [key, text] of Object.entries(en!)) expect(grammarKey(key.split('.')[0] as 'label', text)).toBe(key);
   });
 });

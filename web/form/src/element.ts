@@ -28,8 +28,10 @@ class Refusal extends Error {
 /**
  * <bright-form service="https://quay.example.org" entity="vessel" record="1" mode="edit"></bright-form>
  *
- * A published form in any page. Attributes: service (the address of Bright Tier; the page's own without one), entity, record (none for a new one), mode (create, edit or view), kind,
- * language. The property token is a personal token. Events, which bubble: bright-load, bright-change (detail: field values that differ), bright-save (detail: the
+ * A published form in any page. Attributes: service (the address of Bright Tier; the page's own without one), entity, record (none for a
+ * new one), mode (create, edit or view), kind,
+ * language. The property token is a personal token. Events, which bubble: bright-load, bright-change (detail: field values that differ),
+ * bright-save (detail: the
  * saved record), bright-error (detail: message, problem). save() saves, and answers whether it did.
  */
 export class BrightForm extends HTMLElement {
@@ -144,7 +146,7 @@ export class BrightForm extends HTMLElement {
     try {
       const [form, record] = await Promise.all([
         this.fetch(
-          `api/forms/${encodeURIComponent(this.entity)}?kind=${this.kind}&mode=${this.formMode}${id ? `&record=${id}` : ''}${language ? `&language=${language}` : ''}`,
+          `api/forms/${encodeURIComponent(this.entity)}${queryOf({ kind: this.kind, mode: this.formMode, record: id, language })}`,
         ),
         id ? this.ask<SaveResult>(`api/records/${encodeURIComponent(this.entity)}/${id}`) : undefined,
       ]);
@@ -226,14 +228,12 @@ export class BrightForm extends HTMLElement {
       timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
       now: () => new Date(),
       lookUp: (entity, text, how) =>
-        this.ask(
-          `${records(entity)}/lookup?${new URLSearchParams({ ...(text ? { q: text } : {}), ...(how?.filter ? { filter: how.filter } : {}), ...(how?.display ? { display: how.display } : {}), ...(how?.ids ? { ids: how.ids.join(',') } : {}) })}`,
-        ),
+        this.ask(`${records(entity)}/lookup${queryOf({ q: text, filter: how?.filter, display: how?.display, ids: how?.ids?.join(',') })}`),
       read: async (entity, id) => (await this.ask<SaveResult>(`${records(entity)}/${id}`)).values,
       readRelated: async (entity, through, id, sort) =>
         (
           await this.ask<{ records: SaveResult[] }>(
-            `${records(entity)}?${new URLSearchParams({ filter: `record.${through} == ${id}`, limit: '200', ...(sort.length > 0 ? { sort: sort.join(',') } : {}) })}`,
+            `${records(entity)}${queryOf({ filter: `record.${through} == ${id}`, limit: '200', sort: sort.join(',') })}`,
           )
         ).records,
       upload: async (file) =>
@@ -252,3 +252,7 @@ export class BrightForm extends HTMLElement {
 }
 
 if (!customElements.get('bright-form')) customElements.define('bright-form', BrightForm);
+
+/** A query of what is said; what is empty is left out. */
+const queryOf = (parts: Record<string, string | null | undefined>): string =>
+  `?${new URLSearchParams(Object.entries(parts).filter((part): part is [string, string] => Boolean(part[1])))}`;

@@ -85,7 +85,8 @@ it('passes the official conformance data for the features conditions have', () =
     return test.fails ? !(outcome instanceof Failure) : !isDeepStrictEqual(outcome, read(test.value!));
   });
   console.log(
-    `CEL conformance, TypeScript: ${data.tests.length - wrong.length} passed of ${data.tests.length} in scope, of ${data.needingNoMessage} that need no Protobuf message`,
+    `CEL conformance, TypeScript: ${data.tests.length - wrong.length} passed of ${data.tests.length} in scope, ` +
+      `of ${data.needingNoMessage} that need no Protobuf message`,
   );
   expect(wrong.map((test) => test.name)).toEqual([]);
 });

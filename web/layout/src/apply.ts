@@ -21,7 +21,8 @@ export type ApplyOutcome =
 type Outcome = { tree: TreeNode; done: Edit; inverse: Edit } | string;
 
 /**
- * Applies all edits, in order, or none, as the service does (the core's EditApplier; tests/vectors/edits holds both to the same). What a property's value
+ * Applies all edits, in order, or none, as the service does (the core's EditApplier; tests/vectors/edits holds both to the same). What a
+ * property's value
  * may be, only the service decides.
  */
 export function apply(tree: TreeNode, edits: readonly Edit[]): ApplyOutcome {

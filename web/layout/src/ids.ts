@@ -23,7 +23,8 @@ export function freshIds(tree: TreeNode): (stem: string) => string {
 export const isId = (id: string) => id.length <= limits.idLength && /^[A-Za-z][A-Za-z0-9_-]*$/.test(id);
 
 /**
- * The node with an id for every node in it that has none, as the service gives them: after its field or title, a row's and a cell's after the first thing
+ * The node with an id for every node in it that has none, as the service gives them: after its field or title, a row's and a cell's after
+ * the first thing
  * in it, unlike any that are taken by a number in reading order.
  */
 export function withIds(node: NewNode, taken: Iterable<string>): TreeNode {

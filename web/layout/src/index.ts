@@ -1,4 +1,7 @@
-/** The tree of a layout: edits applied, changes laid over, ids, spans, placing, operations. Knows no page and no service; the core does the same (tests/vectors). */
+/**
+ * The tree of a layout: edits applied, changes laid over, ids, spans, placing, operations. Knows no page and no service; the core does the
+ * same (tests/vectors).
+ */
 export * from './apply.ts';
 export { limits } from './grammar.gen.ts';
 export { freshId } from './ids.ts';

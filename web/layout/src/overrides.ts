@@ -4,7 +4,8 @@ import { propertyOf } from './shape.ts';
 import { find, parentOf, walk, type Anchor, type Edit, type NewNode, type PropertyValue, type TreeNode } from './tree.ts';
 
 /**
- * Changes laid over what they are made for: those of a width over the base, those of a layout over what it extends. The core's OverrideApplier and
+ * Changes laid over what they are made for: those of a width over the base, those of a layout over what it extends. The core's
+ * OverrideApplier and
  * OverrideEdits do the same; tests/vectors/overrides holds both to it.
  */
 
@@ -17,7 +18,10 @@ export const changesOf = (holder: TreeNode | undefined): TreeNode[] => (holder?.
 
 const words = (change: TreeNode | NewNode) => (change.properties ?? {}) as Record<string, string | undefined>;
 
-/** The edit a change stands for over a tree; nothing where it lacks what its operation needs. A lost neighbour gives way: the change still holds, at the end. */
+/**
+ * The edit a change stands for over a tree; nothing where it lacks what its operation needs. A lost neighbour gives way: the change still
+ * holds, at the end.
+ */
 export function editOf(change: TreeNode, over: TreeNode): Edit | undefined {
   const { op, target, property, parent } = words(change);
   const at = (holder: string): Anchor => {
@@ -66,7 +70,10 @@ export function laid(tree: TreeNode, changes: readonly TreeNode[]): { tree: Tree
 /** The tree as a width shows it: the base with the variant's changes over it. */
 export const atWidth = (tree: TreeNode, variant: TreeNode | undefined): TreeNode => laid(tree, changesOf(variant)).tree;
 
-/** A derived layout as it is drawn: what it extends with its own changes over it, under its own name. The widths of what it extends are that layout's to change. */
+/**
+ * A derived layout as it is drawn: what it extends with its own changes over it, under its own name. The widths of what it extends are that
+ * layout's to change.
+ */
 export function derived(under: TreeNode, own: TreeNode): TreeNode {
   const whole = laid(beneath(under, own), changesOf(own)).tree;
   return { ...whole, children: [...whole.children, ...own.children.filter((child) => child.kind === 'variant')] };
@@ -128,7 +135,8 @@ function readTarget(tree: TreeNode, { width, under }: EditTarget): { holder: Tre
 export const seenOver = (tree: TreeNode, over: EditTarget): TreeNode => readTarget(tree, over).seen;
 
 /**
- * Plain edits of a layout as it is seen at a width, or over what it extends, as edits of what it has differently: the base, and the layout under it, stay
+ * Plain edits of a layout as it is seen at a width, or over what it extends, as edits of what it has differently: the base, and the layout
+ * under it, stay
  * as they are. Where neither is given they are the edits themselves.
  */
 export function applyOver(tree: TreeNode, edits: readonly Edit[], { width, under }: EditTarget): ApplyOutcome {

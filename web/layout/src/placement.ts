@@ -245,7 +245,10 @@ function asColumn(tree: TreeNode, subject: Subject, cell: TreeNode, edge: 'left'
   ];
 }
 
-/** What is tidied up when an item leaves: an emptied row goes; an emptied cell goes too, save in a section of columns, where the others keep theirs. */
+/**
+ * What is tidied up when an item leaves: an emptied row goes; an emptied cell goes too, save in a section of columns, where the others keep
+ * theirs.
+ */
 function leaving(tree: TreeNode, item: string, goingTo?: string): Edit[] {
   const cell = parentOf(tree, item)!;
   if (cell.kind !== 'cell' || cell.id === goingTo || cell.children.length > 1) return [];

@@ -7,7 +7,10 @@ export function cellOf(tree: TreeNode, item: string): TreeNode | undefined {
   return cell?.kind === 'cell' && cell.children.length === 1 ? cell : undefined;
 }
 
-/** How cells share a row's units: written spans stand; the others share what is left evenly, the first ones taking what does not divide, each at least one. */
+/**
+ * How cells share a row's units: written spans stand; the others share what is left evenly, the first ones taking what does not divide,
+ * each at least one.
+ */
 export function share(written: readonly (number | undefined)[]): number[] {
   const sharing = written.filter((span) => span === undefined).length;
   const left = Math.max(limits.units - written.reduce<number>((sum, span) => sum + (span ?? 0), 0), sharing);

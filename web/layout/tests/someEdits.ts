@@ -25,7 +25,10 @@ function chance(seed: number) {
   };
 }
 
-/** So many lists of edits as one makes them by hand on a layout: placed, moved, taken off, put into sections and columns, made wider, renamed. */
+/**
+ * So many lists of edits as one makes them by hand on a layout: placed, moved, taken off, put into sections and columns, made wider,
+ * renamed.
+ */
 export function someEdits(tree: TreeNode, seed: number, count: number): Edit[][] {
   const below = chance(seed);
   const one = <T>(of: readonly T[]): T | undefined => of[below(Math.max(1, of.length))];

@@ -41,7 +41,8 @@ public sealed class ChoiceRetired : IRule
                         Severity.Warning,
                         condition.Node.Id,
                         condition.Property,
-                        $"The condition on '{subject.NameOf(condition.Node)}' asks for '{gone.Label}' of '{field.Label}', which is retired; no new record has it."
+                        $"The condition on '{subject.NameOf(condition.Node)}' asks for '{gone.Label}' of '{field.Label}', "
+                            + $"which is retired; no new record has it."
                     );
                 }
             }

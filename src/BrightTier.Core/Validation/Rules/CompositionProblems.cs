@@ -3,7 +3,10 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Validation.Rules;
 
-/// <summary>What stood in the way of putting the layout together: changes whose node is gone, pieces and layouts that are not there or go in circles, slots unbound.</summary>
+/// <summary>
+/// What stood in the way of putting the layout together: changes whose node is gone, pieces and layouts that are not there or go in
+/// circles, slots unbound.
+/// </summary>
 public sealed class CompositionProblems : IRule
 {
     /// <summary>Every code this rule reports under, with what it means.</summary>
@@ -11,7 +14,8 @@ public sealed class CompositionProblems : IRule
         new Dictionary<string, string>
         {
             ["override-orphaned"] =
-                "A change of a variant, of a layout that extends another, or of a piece's use concerns a node that no longer exists. The other changes apply.",
+                "A change of a variant, of a layout that extends another, or of a piece's use concerns a node that no longer "
+                + "exists. The other changes apply.",
             ["piece-unknown"] = "A piece is used that is not there.",
             ["piece-circle"] = "A piece is used inside itself.",
             ["too-many-nodes"] = "Pieces within pieces bring more nodes than a layout can have; those beyond are left out.",

@@ -8,7 +8,8 @@ public sealed class ConditionMayErr : IRule
     public string Code => "condition-may-err";
 
     public string About =>
-        "A condition comes to no answer where a value is empty. It is closed then: not visible, not required, read-only. Guard it with has(…) or != null.";
+        "A condition comes to no answer where a value is empty. It is closed then: not visible, not required, read-only. "
+        + "Guard it with has(…) or != null.";
 
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from condition in subject.Conditions
@@ -20,7 +21,8 @@ public sealed class ConditionMayErr : IRule
             Severity.Advice,
             condition.Node.Id,
             condition.Property,
-            $"The condition on '{subject.NameOf(condition.Node)}' comes to no answer when a value is empty; it then counts as {(condition.Property == "readOnly" ? "holding" : "not holding")}."
+            $"The condition on '{subject.NameOf(condition.Node)}' comes to no answer when a value is empty; it then counts as "
+                + $"{(condition.Property == "readOnly" ? "holding" : "not holding")}."
         )
         {
             Evidence = answer.Witness!.Describe(subject.Entity),

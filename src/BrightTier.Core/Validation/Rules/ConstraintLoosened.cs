@@ -34,7 +34,8 @@ public sealed class ConstraintLoosened : IRule
                         Severity.Warning,
                         node.Id,
                         property,
-                        $"'{subject.NameOf(node)}' is limited more tightly by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself; this limit changes nothing.",
+                        $"'{subject.NameOf(node)}' is limited more tightly by the "
+                            + $"{subject.Entity.Label.ToString().ToLowerInvariant()} itself; this limit changes nothing.",
                         new Fix("Remove this setting", [new Edit.Set(node.Id, property, null)])
                     );
                 }

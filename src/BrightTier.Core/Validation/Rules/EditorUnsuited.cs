@@ -20,7 +20,8 @@ public sealed class EditorUnsuited : IRule
             Severity.Error,
             node.Id,
             "editor",
-            $"'{subject.NameOf(node)}' is of type {field.Type.Name()} and cannot be entered by '{editor}'; suited: {string.Join(", ", Editors.For(field.Type))}.",
+            $"'{subject.NameOf(node)}' is of type {field.Type.Name()} and cannot be entered by '{editor}'; suited: "
+                + $"{string.Join(", ", Editors.For(field.Type))}.",
             new Fix("Use the default editor", [new Edit.Set(node.Id, "editor", null)])
         );
 }

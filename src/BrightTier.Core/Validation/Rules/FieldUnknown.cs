@@ -24,7 +24,8 @@ public sealed class FieldUnknown : IRule
                         node.Id,
                         property,
                         Suggestion.Sentence(
-                            $"'{subject.Entity.Label}' has no field '{key}'{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"
+                            $"'{subject.Entity.Label}' has no field "
+                                + $"'{key}'{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"
                         ),
                         node.Kind is NodeKind.Field or NodeKind.Column
                             ? new Fix("Remove from the layout", [new Edit.Remove(node.Id)])

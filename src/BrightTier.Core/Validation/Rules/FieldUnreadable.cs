@@ -4,7 +4,8 @@ using BrightTier.Core.Model;
 namespace BrightTier.Core.Validation.Rules;
 
 /// <summary>
-/// A condition, text, copied value or filter that reads a field which some role of the application may not read: its outcome would tell what the
+/// A condition, text, copied value or filter that reads a field which some role of the application may not read: its outcome would tell
+/// what the
 /// value is ("Who may see what" in docs/model.md). Roles that may not read records at all do not count.
 /// </summary>
 public sealed class FieldUnreadable : IRule
@@ -26,7 +27,8 @@ public sealed class FieldUnreadable : IRule
                     Severity.Error,
                     node.Id,
                     property,
-                    $"This reads '{field.Label}', which a {role.Label.ToString().ToLowerInvariant()} may not read; what is shown would give it away."
+                    $"This reads '{field.Label}', which a {role.Label.ToString().ToLowerInvariant()} may not read; what is "
+                        + $"shown would give it away."
                 );
             }
         }

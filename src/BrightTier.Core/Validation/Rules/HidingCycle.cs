@@ -38,7 +38,8 @@ public sealed class HidingCycle : IRule
                     Severity.Error,
                     node.Id,
                     "visible",
-                    $"'{subject.NameOf(node)}' is shown depending on itself ({string.Join(" → ", path.Prepend(key))}); once hidden it could never come back."
+                    $"'{subject.NameOf(node)}' is shown depending on itself ({string.Join(" → ", path.Prepend(key))}); once "
+                        + $"hidden it could never come back."
                 )
                 {
                     Evidence = answer.Witness?.Describe(subject.Entity),

@@ -42,7 +42,8 @@ public sealed class LabelCut : IRule
                             Severity.Advice,
                             item.Id,
                             "label",
-                            $"The label '{label}' ({language}) is too long for {span} of 12 units; give the field more room or a shorter label."
+                            $"The label '{label}' ({language}) is too long for {span} of 12 units; give the field more room "
+                                + $"or a shorter label."
                         );
                         break;
                     }

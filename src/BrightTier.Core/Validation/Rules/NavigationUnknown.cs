@@ -10,7 +10,8 @@ public sealed class NavigationUnknown : IDocumentRule
     public string Code => "navigation-unknown";
 
     public string About =>
-        "A menu entry names an entity, role or icon that does not exist or leads nowhere; or no entry leads to an entity that has a layout.";
+        "A menu entry names an entity, role or icon that does not exist or leads nowhere; or no entry leads to an entity that "
+        + "has a layout.";
 
     public IEnumerable<DocumentFinding> Check(Catalogue catalogue)
     {

@@ -2,7 +2,9 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Validation.Rules;
 
-/// <summary>Related records of an entity that is not there, through a field that does not point here, or showing fields they do not have.</summary>
+/// <summary>
+/// Related records of an entity that is not there, through a field that does not point here, or showing fields they do not have.
+/// </summary>
 public sealed class RelatedUnknown : IRule
 {
     public string Code => "related-unknown";

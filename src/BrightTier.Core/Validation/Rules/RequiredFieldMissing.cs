@@ -21,7 +21,8 @@ public sealed class RequiredFieldMissing : IRule
                 Severity.Error,
                 subject.Layout.Root.Id,
                 null,
-                $"'{field.Label}' is required by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself and has no default, but is not on the layout; no record could be created with it.",
+                $"'{field.Label}' is required by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself and has no "
+                    + $"default, but is not on the layout; no record could be created with it.",
                 section is null
                     ? null
                     : new Fix(

@@ -2,13 +2,16 @@ using BrightTier.Core.Conditions;
 
 namespace BrightTier.Core.Validation.Rules;
 
-/// <summary>A field that a new record needs, and that some record hides wherever it stands: the save would ask for what nobody can enter.</summary>
+/// <summary>
+/// A field that a new record needs, and that some record hides wherever it stands: the save would ask for what nobody can enter.
+/// </summary>
 public sealed class RequiredUnreachable : IRule
 {
     public string Code => "required-unreachable";
 
     public string About =>
-        "The entity requires a field, and there are records for which the form hides it everywhere while they are created. With such a record as evidence.";
+        "The entity requires a field, and there are records for which the form hides it everywhere while they are created. "
+        + "With such a record as evidence.";
 
     public IEnumerable<Finding> Check(CheckContext subject)
     {
@@ -64,7 +67,9 @@ public sealed class RequiredUnreachable : IRule
         }
     }
 
-    /// <summary>In mode create, with the field itself empty, none of its places is seen; null where one is always seen or cannot be told.</summary>
+    /// <summary>
+    /// In mode create, with the field itself empty, none of its places is seen; null where one is always seen or cannot be told.
+    /// </summary>
     private static Expression? Unseen(IEnumerable<Expression?> places, string field)
     {
         Expression none = new Expression.Binary(

@@ -18,7 +18,8 @@ public sealed class RequirementLoosened : IRule
             Severity.Warning,
             node.Id,
             "required",
-            $"'{subject.NameOf(node)}' is required by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself; a layout cannot make it optional.",
+            $"'{subject.NameOf(node)}' is required by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself; a "
+                + $"layout cannot make it optional.",
             new Fix("Remove this setting", [new Edit.Set(node.Id, "required", null)])
         );
 }

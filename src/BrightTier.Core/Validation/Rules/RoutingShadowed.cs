@@ -4,13 +4,16 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Validation.Rules;
 
-/// <summary>A routing rule that an earlier one always comes before; or two that fit the same person and record, so that only their order decides.</summary>
+/// <summary>
+/// A routing rule that an earlier one always comes before; or two that fit the same person and record, so that only their order decides.
+/// </summary>
 public sealed class RoutingShadowed : IDocumentRule
 {
     public string Code => "routing-shadowed";
 
     public string About =>
-        "An earlier routing rule takes every person and record of a later one, which is never used; or two rules fit the same, so that their order decides (advice, with evidence).";
+        "An earlier routing rule takes every person and record of a later one, which is never used; or two rules fit the "
+        + "same, so that their order decides (advice, with evidence).";
 
     public IEnumerable<DocumentFinding> Check(Catalogue catalogue)
     {

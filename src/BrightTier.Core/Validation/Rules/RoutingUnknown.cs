@@ -10,7 +10,8 @@ public sealed class RoutingUnknown : IDocumentRule
     public string Code => "routing-unknown";
 
     public string About =>
-        "A routing rule names an entity, layout or role that is not there, a layout of another entity or kind, or has an ill-formed condition.";
+        "A routing rule names an entity, layout or role that is not there, a layout of another entity or kind, or has an "
+        + "ill-formed condition.";
 
     public IEnumerable<DocumentFinding> Check(Catalogue catalogue)
     {
@@ -38,7 +39,8 @@ public sealed class RoutingUnknown : IDocumentRule
                 yield return At(
                     i,
                     "layout",
-                    $"There is no {rule.Kind} layout '{rule.Layout}' of '{entity.Label}'{Suggestion.For(rule.Layout, [.. catalogue.For(rule.Entity, rule.Kind).Select(each => each.Key)])}"
+                    $"There is no {rule.Kind} layout '{rule.Layout}' of "
+                        + $"'{entity.Label}'{Suggestion.For(rule.Layout, [.. catalogue.For(rule.Entity, rule.Kind).Select(each => each.Key)])}"
                 );
             }
 

@@ -4,13 +4,17 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Validation.Rules;
 
-/// <summary>A routing rule decides by a field that somebody it is for may not read: which form she gets would tell its value, so that for her it counts as empty.</summary>
+/// <summary>
+/// A routing rule decides by a field that somebody it is for may not read: which form she gets would tell its value, so that for her it
+/// counts as empty.
+/// </summary>
 public sealed class RoutingUnreadable : IDocumentRule
 {
     public string Code => "routing-unreadable";
 
     public string About =>
-        "A routing rule decides by a field that some role it is for may not read. For that role the field counts as empty, so that the form gives nothing away.";
+        "A routing rule decides by a field that some role it is for may not read. For that role the field counts as empty, so "
+        + "that the form gives nothing away.";
 
     public IEnumerable<DocumentFinding> Check(Catalogue catalogue)
     {
@@ -37,7 +41,8 @@ public sealed class RoutingUnreadable : IDocumentRule
                         DocumentKind.Routing,
                         "routing",
                         $"/rules/{i}/when",
-                        $"This rule decides by '{read}', which a {role.Label.ToString().ToLowerInvariant()} may not read; which form is shown would give it away."
+                        $"This rule decides by '{read}', which a {role.Label.ToString().ToLowerInvariant()} may not read; "
+                            + $"which form is shown would give it away."
                     );
                 }
             }

@@ -19,7 +19,8 @@ public sealed class TextUnknownField : IRule
             text.Node.Id,
             text.Property,
             Suggestion.Sentence(
-                $"The text names '{{{key}}}', but there is no such field{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"
+                $"The text names '{{{key}}}', but there is no such "
+                    + $"field{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"
             )
         );
 }

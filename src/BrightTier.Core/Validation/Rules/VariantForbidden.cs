@@ -3,13 +3,16 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Validation.Rules;
 
-/// <summary>A variant that reaches beyond place and presentation: which fields there are and which records are right is the same at every width.</summary>
+/// <summary>
+/// A variant that reaches beyond place and presentation: which fields there are and which records are right is the same at every width.
+/// </summary>
 public sealed class VariantForbidden : IRule
 {
     public string Code => "variant-forbidden";
 
     public string About =>
-        "A variant removes something, inserts a field, or sets what decides which records are right; it may hide, place, move, and change words and presentation.";
+        "A variant removes something, inserts a field, or sets what decides which records are right; it may hide, place, "
+        + "move, and change words and presentation.";
 
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from variant in subject.Assembled.Source.Variants

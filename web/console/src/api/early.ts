@@ -1,5 +1,6 @@
 /**
- * What the page at this address asks for first is asked for before anything is drawn, so that it is on its way while the rest of the page is
+ * What the page at this address asks for first is asked for before anything is drawn, so that it is on its way while the rest of the page
+ * is
  * made ready. Only for somebody who was signed in here before; each answer is taken once.
  */
 const requests = new Map<string, Promise<Response>>();

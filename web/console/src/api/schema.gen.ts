@@ -1764,7 +1764,10 @@ export interface components {
         BundledDocument: {
             /** @description What it names, as kind/key, in the bundle or not. */
             dependsOn: string[];
-            /** @description The hashes it had before where it was made, in releases and as bundles brought it, newest first; one it came back to is there again. What both sides come from is found by them. */
+            /**
+             * @description The hashes it had before where it was made, in releases and as bundles brought it, newest first; one it came back
+             *                 to is there again. What both sides come from is found by them.
+             */
             earlier?: null | string[];
             /** @description SHA-256 of its text in lower-case hexadecimal. */
             hash: string;
@@ -1921,7 +1924,8 @@ export interface components {
             kind: string;
         };
         /**
-         * @description A draft of any kind of document. Published is the revision that is published, or null; Damaged why it cannot be read, or null;
+         * @description A draft of any kind of document. Published is the revision that is published, or null;
+         *                 Damaged why it cannot be read, or null;
          *                 ReleaseDamaged why what is published of it cannot be read and what is served instead, or null.
          */
         DocumentSummary: {
@@ -1962,18 +1966,30 @@ export interface components {
             form: components["schemas"]["JsonElement"];
             lengths: components["schemas"]["LengthInfo"][];
         };
-        /** @description Edits made against revision Base, applied all or none. Over a layout that extends another they may be about what it extends: they become its own changes. */
+        /**
+         * @description Edits made against revision Base, applied all or none. Over a layout that extends another they may be about what it
+         *     extends: they become its own changes.
+         */
         EditRequest: {
             /** Format: int64 */
             base: number;
-            /** @description Which side has its way where somebody else changed the same since: mine or theirs. Without it such a conflict is answered with 409, and nothing is changed. */
+            /**
+             * @description Which side has its way where somebody else changed the same since: mine or theirs. Without it such a
+             *                 conflict is answered with 409, and nothing is changed.
+             */
             conflictResolution?: null | string;
             edits: components["schemas"]["JsonElement"];
             label?: null | string;
-            /** @description What the sender calls it, at most 64 characters, such as a UUID: sent again because no answer came, it is not applied again, and answered as it was. */
+            /**
+             * @description What the sender calls it, at most 64 characters, such as a UUID: sent again because no answer came, it is not applied
+             *                 again, and answered as it was.
+             */
             name?: null | string;
             preview?: null | components["schemas"]["PreviewRequest"];
-            /** @description A width whose own form the edits are made on, as it is seen there: they become changes of that width, and the base stays as it is. */
+            /**
+             * @description A width whose own form the edits are made on, as it is seen there: they become changes of that width, and the base
+             *                 stays as it is.
+             */
             width?: null | string;
         };
         /** @description What became of edits: the new revision, the edits as applied with all ids, and what would undo them. */
@@ -2140,7 +2156,10 @@ export interface components {
         };
         /** @description Documents to take into the drafts, all or none. */
         ImportRequest: {
-            /** @description Which side has its way in conflicts: mine (what is sent) or theirs (what the draft holds); without it they are refused. */
+            /**
+             * @description Which side has its way in conflicts: mine (what is sent) or theirs (what the draft holds); without it
+             *                 they are refused.
+             */
             conflictResolution?: null | string;
             documents: components["schemas"]["ImportDocument"][];
             /**
@@ -2174,7 +2193,10 @@ export interface components {
             key?: null | string;
             /** @default full */
             kind: string;
-            /** @description What the layout is called, in the language of whoever makes it; without one as what it begins from, or as its entity. */
+            /**
+             * @description What the layout is called, in the language of whoever makes it; without one as what it begins from, or as its
+             *                 entity.
+             */
             title?: null | string;
         };
         LayoutSummary: {
@@ -2369,7 +2391,10 @@ export interface components {
             everyoneAt?: null | string;
             /** @default  */
             note: string;
-            /** @description Why it goes out although checks stand against it, from 1 to 500 characters; for those who may override. */
+            /**
+             * @description Why it goes out although checks stand against it, from 1 to 500 characters; for those who may
+             *                 override.
+             */
             overrideReason?: null | string;
             /** @description The roles it goes to first; null for everyone at once. */
             roles?: null | string[];
@@ -2440,7 +2465,10 @@ export interface components {
             id: number;
             title: string;
         };
-        /** @description One page; string? RecordPage.Next is the cursor of the following one, null on the last. There are long RecordPage.Total in all, or more where it is not exact. */
+        /**
+         * @description One page; string? RecordPage.Next is the cursor of the following one, null on the last. There are long RecordPage.Total in all, or more where
+         *     it is not exact.
+         */
         RecordPage: {
             /** @default true */
             exact: boolean;
@@ -2450,7 +2478,8 @@ export interface components {
             total: number;
         };
         /**
-         * @description Values to save, by field; fields left out stay as they are. FormReference? RecordSave.Form names the layout they were entered in; without it only the
+         * @description Values to save, by field; fields left out stay as they are. FormReference? RecordSave.Form names the layout they were entered in; without it only
+         *     the
          *     entity's rules are applied. IReadOnlyList&lt;RelatedSave&gt;? RecordSave.Related are records that point at this one, saved with it in one transaction.
          */
         RecordSave: {
@@ -2479,7 +2508,10 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
-        /** @description Records of another entity that point at this one, through one of its references. The label is the entity's plural, with the reference's label where there are several. */
+        /**
+         * @description Records of another entity that point at this one, through one of its references. The label is the entity's plural, with the reference's
+         *     label where there are several.
+         */
         RelatedInfo: {
             entity: string;
             label: string;
@@ -2562,7 +2594,10 @@ export interface components {
             label: string;
             permissions: string[];
         };
-        /** @description Which layout somebody gets: its key and title, whether it is generated because there is none, and what each routing rule of the entity and kind says, in order. */
+        /**
+         * @description Which layout somebody gets: its key and title, whether it is generated because there is none, and what each routing rule of the entity
+         *     and kind says, in order.
+         */
         RoutedInfo: {
             generated: boolean;
             layout: string;
@@ -2622,13 +2657,19 @@ export interface components {
             overrideReason?: null | string;
             roles?: null | string[];
         };
-        /** @description Who one is, what one may, and what the application is; string SessionInfo.Antiforgery goes into the header X-Antiforgery of every call that changes something under a cookie. */
+        /**
+         * @description Who one is, what one may, and what the application is; string SessionInfo.Antiforgery goes into the header X-Antiforgery of every call that
+         *     changes something under a cookie.
+         */
         SessionInfo: {
             antiforgery: string;
             application: components["schemas"]["ApplicationInfo"];
             /** @description The person's, or of the application's the one the browser asks for. */
             language: string;
-            /** @description The last event before this answer; an event stream asked for with it as `after` begins with what happened since. */
+            /**
+             * @description The last event before this answer; an event stream asked for with it as `after` begins with what happened
+             *                 since.
+             */
             lastEventId: string;
             peopleCanBePicked: boolean;
             permissions: string[];
@@ -2666,7 +2707,10 @@ export interface components {
             field: null | string;
             heading: string;
         };
-        /** @description What an import of records did, or would do: how many it creates and changes, and what is wrong in which line. Done only where Imported. */
+        /**
+         * @description What an import of records did, or would do: how many it creates and changes, and what is wrong in which line. Done only where
+         *     Imported.
+         */
         TableImportReport: {
             /** Format: int32 */
             changed: number;
@@ -2675,7 +2719,10 @@ export interface components {
             imported: boolean;
             problems: components["schemas"]["ImportProblem"][];
         };
-        /** @description What a table in CSV seems to be: how many records, what parts its cells (comma, semicolon or tab), the sign before fractions, the order of a day's parts (ymd, dmy, mdy), its columns, and the fields they may go to. */
+        /**
+         * @description What a table in CSV seems to be: how many records, what parts its cells (comma, semicolon or tab), the sign before fractions, the order
+         *     of a day's parts (ymd, dmy, mdy), its columns, and the fields they may go to.
+         */
         TableInfo: {
             columns: components["schemas"]["TableColumn"][];
             dateOrder: string;

@@ -1,7 +1,7 @@
 import type { ComponentType } from 'react';
 import { feature, type Feature } from '../runtime/App.ts';
 import type { Parts } from '../runtime/parts.ts';
-import { loadTexts } from '../shell/configuring/texts.ts';
+import { loadTexts } from '../shell/configurator/texts.ts';
 import { island } from '../shell/island.ts';
 import { may, readsDrafts, session } from '../shell/session.ts';
 import type { Session } from '../api/client.ts';

@@ -15,7 +15,10 @@ interface Reports {
   looked: () => void;
 }
 
-/** What stands around a record's form: notices, the conflict of two savings, comments, a sheet beside. Each is kept while what it shows is the same. */
+/**
+ * What stands around a record's form: notices, the conflict of two savings, comments, a sheet beside. Each is kept while what it shows is
+ * the same.
+ */
 export class RecordSurroundings {
   private told: { of: RecordState['notice']; element: HTMLElement } | undefined;
   private offered: { of: UnsavedEntries; element: HTMLElement } | undefined;

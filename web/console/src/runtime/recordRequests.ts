@@ -4,7 +4,7 @@ import { address } from '../shell/location.ts';
 import { open } from './preparedRecord.ts';
 import { readPublishedForm, type PublishedForm } from './publishedForm.ts';
 import type { Notice } from './notice.ts';
-import type { RecordEvent, Shown } from './recordStates.ts';
+import type { RecordEvent, OpenForm } from './recordStates.ts';
 
 /** Which record a page is about; a new one has no number. */
 export interface RecordPlace {
@@ -31,7 +31,7 @@ export async function requestRecord({ entity, id }: RecordPlace, mode: Mode, tic
 }
 
 /** Sends what was typed, over the version it was typed over. */
-export async function requestSave({ entity, id }: RecordPlace, store: FormStore, shown: Shown): Promise<RecordEvent> {
+export async function requestSave({ entity, id }: RecordPlace, store: FormStore, shown: OpenForm): Promise<RecordEvent> {
   const related = store.relatedSaves();
   const body = {
     values: store.toSave(),

@@ -11,7 +11,7 @@ export interface FieldProblem {
 }
 
 /** The form on the page, and what it was opened with. */
-export interface Shown {
+export interface OpenForm {
   mode: Mode;
   record: RecordInfo | undefined;
   release: number;
@@ -19,11 +19,11 @@ export interface Shown {
 
 /** What a record's page is doing. */
 export type Phase =
-  | { name: 'opening'; mode: Mode; shown: Shown | undefined; entries: UnsavedEntries | undefined }
-  | { name: 'open'; shown: Shown }
-  | { name: 'saving'; shown: Shown; close: boolean }
-  | { name: 'conflict'; shown: Shown; theirs: RecordInfo }
-  | { name: 'removing'; shown: Shown }
+  | { name: 'opening'; mode: Mode; shown: OpenForm | undefined; entries: UnsavedEntries | undefined }
+  | { name: 'open'; shown: OpenForm }
+  | { name: 'saving'; shown: OpenForm; close: boolean }
+  | { name: 'conflict'; shown: OpenForm; theirs: RecordInfo }
+  | { name: 'removing'; shown: OpenForm }
   /** There is no form: it could not be opened, was deleted, or may not be seen any more. */
   | { name: 'gone' };
 
@@ -67,7 +67,7 @@ export type RecordEffect =
   | { do: 'open'; ticket: number; mode: Mode }
   | { do: 'show'; view: RecordView; entries: UnsavedEntries | undefined; focus: boolean }
   | { do: 'hide' }
-  | { do: 'save'; shown: Shown }
+  | { do: 'save'; shown: OpenForm }
   | { do: 'replace'; record: RecordInfo }
   | { do: 'rebase'; theirs: RecordInfo; choices: string[] }
   | { do: 'show-problems'; problems: FieldProblem[] }
@@ -93,7 +93,7 @@ export const beginning = (mode: Mode): RecordState => ({
 });
 
 /** The form on the page, where there is one. */
-export const shownIn = ({ phase }: RecordState): Shown | undefined => (phase.name === 'gone' ? undefined : phase.shown);
+export const shownIn = ({ phase }: RecordState): OpenForm | undefined => (phase.name === 'gone' ? undefined : phase.shown);
 
 /** Opens the form in a mode; the one on the page stays until the other is there. */
 export function opening(state: RecordState, mode: Mode, entries?: UnsavedEntries): Transition {
@@ -115,7 +115,7 @@ const handlers: Handlers = {
   opened: (state, { ticket, view }) => {
     const { phase } = state;
     if (phase.name !== 'opening' || ticket !== state.ticket) return stay(state);
-    const shown: Shown = { mode: phase.mode, record: view.record, release: view.release };
+    const shown: OpenForm = { mode: phase.mode, record: view.record, release: view.release };
     return [{ ...state, phase: { name: 'open', shown } }, [{ do: 'show', view, entries: phase.entries, focus: phase.shown !== undefined }]];
   },
   'open-failed': (state, { ticket, notice, missing }) => {

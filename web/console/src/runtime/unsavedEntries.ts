@@ -1,7 +1,10 @@
 import type { FormStore, RecordName, RelatedSave, Values } from '#form';
 import { answer, api } from '../api/client.ts';
 
-/** What somebody typed and did not save: kept in this browser, under her name, until it is saved or thrown away, and gone when she signs out. */
+/**
+ * What somebody typed and did not save: kept in this browser, under her name, until it is saved or thrown away, and gone when she signs
+ * out.
+ */
 export interface UnsavedEntries {
   at: number;
   /** The version it was typed over; 0 for a new record. */

@@ -31,7 +31,10 @@ let drawn = 0;
 /** The id of the last event this tab has, or of the last before its page was made. */
 let last: string | undefined;
 
-/** How many events the tab that listens keeps for tabs that open; more do not happen between the reading of a page and its first line of code. */
+/**
+ * How many events the tab that listens keeps for tabs that open; more do not happen between the reading of a page and its first line of
+ * code.
+ */
 const keptEvents = 100;
 const recent: { id: string; event: ServerEvent }[] = [];
 
@@ -75,7 +78,8 @@ async function poll(): Promise<number | undefined> {
 }
 
 /**
- * One stream for all tabs of a browser: the tab that holds the lock listens and passes on what it hears; when it closes, another takes over.
+ * One stream for all tabs of a browser: the tab that holds the lock listens and passes on what it hears; when it closes, another takes
+ * over.
  * @param after The id of the last event before this page read anything: what happened since is heard first.
  */
 export function startEvents(after?: string): void {

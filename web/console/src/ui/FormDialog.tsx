@@ -1,5 +1,5 @@
 import { useEffect, useId, useRef, useState, type ReactNode } from 'react';
-import { say } from '../shell/configuring/texts.ts';
+import { say } from '../shell/configurator/texts.ts';
 
 /** What a form answers that is not done: the dialog stays open. */
 export const stay = Symbol('stay');

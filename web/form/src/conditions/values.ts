@@ -22,7 +22,8 @@ export class Duration {
 }
 
 /**
- * null, boolean, bigint (whole numbers), number (double), string, Moment, Duration, list, map (Map), or record (a plain object, in which null
+ * null, boolean, bigint (whole numbers), number (double), string, Moment, Duration, list, map (Map), or record (a plain object, in which
+ * null
  * is absence).
  */
 export type Value =

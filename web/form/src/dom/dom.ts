@@ -1,4 +1,7 @@
-/** What an element is made with: attributes by their names (absent, false and undefined are left out, true is empty), and what it listens to. */
+/**
+ * What an element is made with: attributes by their names (absent, false and undefined are left out, true is empty), and what it listens
+ * to.
+ */
 export interface Attributes {
   [name: string]: string | number | boolean | undefined | null | Partial<CSSStyleDeclaration> | Listeners;
   on?: Listeners;

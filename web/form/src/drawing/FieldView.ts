@@ -26,7 +26,10 @@ function framed(editor: string): HTMLDivElement {
   return found.cloneNode(true) as HTMLDivElement;
 }
 
-/** Says on a field whether one types into it: its label may stand in there. Style sheets could ask that of what is in it, and would each time anything changes. */
+/**
+ * Says on a field whether one types into it: its label may stand in there. Style sheets could ask that of what is in it, and would each
+ * time anything changes.
+ */
 const markTyped = (field: HTMLElement) => attribute(field, 'data-typed', field.querySelector('.bt-input') !== null);
 
 /**

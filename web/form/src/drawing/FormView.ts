@@ -7,7 +7,9 @@ import { ContentView } from './ContentView.ts';
 import { itemView } from './itemView.ts';
 import type { FormContext, Updatable, View } from './View.ts';
 
-/** Which page is shown where pages are tabs, steps or folds, and what happens when another is chosen; without these the form keeps its own. */
+/**
+ * Which page is shown where pages are tabs, steps or folds, and what happens when another is chosen; without these the form keeps its own.
+ */
 export interface PageOptions {
   page?: string | undefined;
   onPage?: ((id: string) => void) | undefined;

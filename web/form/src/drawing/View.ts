@@ -23,7 +23,10 @@ export interface FormContext {
   /** Draws something again whenever one of these keys is told of. */
   listen: (keys: readonly string[], drawn: Updatable) => void;
   unlisten: (keys: readonly string[], drawn: Updatable) => void;
-  /** Draws whatever stands in a cell or a bar, its headings at a level. Panels hold pages, and those items again: the form alone knows all of them. */
+  /**
+   * Draws whatever stands in a cell or a bar, its headings at a level. Panels hold pages, and those items again: the form alone knows all
+   * of them.
+   */
   item: (item: Item, level: number) => View<Item>;
 }
 
@@ -76,7 +79,10 @@ export class Children<N extends { id: string }> {
     private readonly make: (node: N) => View<N>,
   ) {}
 
-  /** The elements of these nodes, in their order. A view is drawn again where its node is another object, or where everything may have changed. */
+  /**
+   * The elements of these nodes, in their order. A view is drawn again where its node is another object, or where everything may have
+   * changed.
+   */
   of(nodes: readonly N[]): HTMLElement[] {
     const before = this.views;
     if (before.length === 0) return this.begin(nodes);

@@ -48,7 +48,8 @@ function atEdge(input: HTMLInputElement, back: boolean): boolean {
 }
 
 /**
- * Keys as in a spreadsheet: Enter goes down and makes a row at the end; arrows go up and down, and sideways from the edge of what is typed; with Alt
+ * Keys as in a spreadsheet: Enter goes down and makes a row at the end; arrows go up and down, and sideways from the edge of what is typed;
+ * with Alt
  * they move the row; Ctrl+D takes what stands above; Ctrl+Delete removes the row.
  */
 export function gridKeys(grid: GridPlace, event: KeyboardEvent): void {

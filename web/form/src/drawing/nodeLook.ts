@@ -16,7 +16,10 @@ export function ghostly(store: FormStore, element: HTMLElement, name: string, no
   attribute(element, 'title', why);
 }
 
-/** A colour that a style names without the other is meant for paper in daylight: at night it is drawn towards the theme's own, so that both can be read together. */
+/**
+ * A colour that a style names without the other is meant for paper in daylight: at night it is drawn towards the theme's own, so that both
+ * can be read together.
+ */
 const alone = (colour: string, theme: string, share: number) =>
   `light-dark(${colour}, color-mix(in srgb, ${colour} ${share}%, var(${theme})))`;
 

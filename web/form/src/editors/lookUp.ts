@@ -14,7 +14,10 @@ const literal = (value: Json, type: string) =>
       ? String(value)
       : `'${String(value).replace(/\\/g, '\\\\').replace(/'/g, "\\'")}'`;
 
-/** Searches the records a reference may point at, those picked lately first; opens the one it points at beside the form, and makes a missing one. */
+/**
+ * Searches the records a reference may point at, those picked lately first; opens the one it points at beside the form, and makes a missing
+ * one.
+ */
 export function lookupEditor(place: Place): Editor {
   const { item, type } = place;
   const target = type.target!;

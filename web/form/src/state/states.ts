@@ -132,7 +132,8 @@ export class NodeStates {
   }
 
   /**
-   * Takes up a node, what it holds first; answers its entry where it can be one way or another: where a condition decides about it, where something in it
+   * Takes up a node, what it holds first; answers its entry where it can be one way or another: where a condition decides about it, where
+   * something in it
    * may go, or where it holds nothing at all. The rest of a form, most of it, is simply there.
    */
   private add<N>(
@@ -168,7 +169,10 @@ export class NodeStates {
     }
   }
 
-  /** A condition steps through a reference: an empty one leads to nothing, another to a record that is fetched; until it is here the condition is closed. */
+  /**
+   * A condition steps through a reference: an empty one leads to nothing, another to a record that is fetched; until it is here the
+   * condition is closed.
+   */
   private step(read: string, reference: string): void {
     const { ground } = this;
     const id = ground.get(reference);

@@ -83,7 +83,8 @@ export class FormStore {
   }
 
   /**
-   * Whether this form can look different from another store's only where its nodes are other objects: while designing, the same record seen with
+   * Whether this form can look different from another store's only where its nodes are other objects: while designing, the same record seen
+   * with
    * the same eyes, of which nothing is wrong.
    */
   differsInNodesOnly(other: FormStore): boolean {
@@ -244,7 +245,10 @@ export class FormStore {
     this.notifyAll();
   }
 
-  /** Rights have changed: values that may no longer be read go, and what was typed into fields that may no longer be changed stays, unsaved. Answers those fields. */
+  /**
+   * Rights have changed: values that may no longer be read go, and what was typed into fields that may no longer be changed stays, unsaved.
+   * Answers those fields.
+   */
   heed(readable: ReadonlySet<string>, writable: ReadonlySet<string>): string[] {
     const only = (values: Values) => Object.fromEntries(Object.entries(values).filter(([field]) => readable.has(field)));
     this.values = only(this.values);

@@ -2,8 +2,7 @@ import { inEveryLanguage } from '../model/texts.ts';
 import type { FieldType, Json } from '../model/types.ts';
 import { fromLocal, isNumeric, parseNumber } from './values.ts';
 
-const spellings = (key: 'yes' | 'no', ...more: string[]) =>
-  new Set([...inEveryLanguage(key).map((text) => text.toLowerCase()), ...more]);
+const spellings = (key: 'yes' | 'no', ...more: string[]) => new Set([...inEveryLanguage(key).map((text) => text.toLowerCase()), ...more]);
 const yes = spellings('yes', 'true', 'y', 'j', '1', 'x');
 const no = spellings('no', 'false', 'n', '0');
 
@@ -20,8 +19,10 @@ export function pastedCells(text: string): string[][] {
 }
 
 /**
- * The value somebody means by a text. A number that is none stays as it was written, to be told so in its field; undefined is what the field has no
- * way to show: a choice that is not on the list, a day that could be two days, and what only the service knows, such as the records of references.
+ * The value somebody means by a text. A number that is none stays as it was written, to be told so in its field; undefined is what the
+ * field has no
+ * way to show: a choice that is not on the list, a day that could be two days, and what only the service knows, such as the records of
+ * references.
  */
 export function fromText(field: FieldType, written: string, language: string, timeZone: string): Json | undefined {
   const text = written.trim();

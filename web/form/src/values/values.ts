@@ -127,7 +127,10 @@ function digitsAfterPoint(value: number): number {
   return Math.max(0, (digits!.split('.')[1]?.length ?? 0) - Number(exponent ?? 0));
 }
 
-/** The first character that no text can hold: those that XML 1.0 (2.2, Char) leaves out, and every half of a pair; undefined where there is none. */
+/**
+ * The first character that no text can hold: those that XML 1.0 (2.2, Char) leaves out, and every half of a pair; undefined where there is
+ * none.
+ */
 function unstorable(text: string): number | undefined {
   for (const character of text) {
     const code = character.codePointAt(0)!;
@@ -230,7 +233,10 @@ export function toLocal(moment: string, timeZone: string): string {
   return `${part('year')}-${part('month')}-${part('day')}T${part('hour')}:${part('minute')}`;
 }
 
-/** The moment at which a zone's clock shows a wall time; in the hour that is skipped in spring, the hour after; in the one that comes twice in autumn, the second. */
+/**
+ * The moment at which a zone's clock shows a wall time; in the hour that is skipped in spring, the hour after; in the one that comes twice
+ * in autumn, the second.
+ */
 export function fromLocal(local: string, timeZone: string): string {
   const wanted = Date.parse(`${local}:00Z`);
   let guess = wanted;

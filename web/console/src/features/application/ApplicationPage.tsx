@@ -10,7 +10,7 @@ import { RoutingPart } from './RoutingPart.tsx';
 import { StylesPart } from './StylesPart.tsx';
 import { arrived } from './useDocument.ts';
 import { WidthsPart } from './WidthsPart.tsx';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 const parts = {
   menu: 'applicationPart.menu',
@@ -19,7 +19,10 @@ const parts = {
   styles: 'applicationPart.styles',
 } as const;
 
-/** What belongs to no single layout: the menu, who gets which layout, where widths are cut, named styles. Kept as drafts and published like layouts. */
+/**
+ * What belongs to no single layout: the menu, who gets which layout, where widths are cut, named styles. Kept as drafts and published like
+ * layouts.
+ */
 export function ApplicationPage({ part, entities }: { part: string | undefined; entities: EntitySummary[] }) {
   const session = useSession();
   const here = part && part in parts ? (part as keyof typeof parts) : 'menu';

@@ -1,5 +1,5 @@
 import type { DocumentState } from './useDocument.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** What every part has over it: what is wrong, and the way back. */
 export function PartHead({

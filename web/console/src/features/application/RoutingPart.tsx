@@ -4,7 +4,7 @@ import { useSession } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
 import { PartHead } from './PartHead.tsx';
 import { useDocument } from './useDocument.ts';
-import { rich, say, sayGrammar, type TextKey } from '../../shell/configuring/texts.ts';
+import { rich, say, sayGrammar, type TextKey } from '../../shell/configurator/texts.ts';
 
 interface Rule {
   entity: string;
@@ -29,7 +29,9 @@ const verdicts: Record<string, TextKey> = {
   'no-layout': 'verdict.noLayout',
 };
 
-/** Which users get which layout: rules in order, the first that fits decides; tried with a person and a record before they are published. */
+/**
+ * Which users get which layout: rules in order, the first that fits decides; tried with a person and a record before they are published.
+ */
 export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
   const { application } = useSession();
   const stored = useDocument<RoutingRules>('routing', 'routing', { kind: 'routing', rules: [] });

@@ -6,7 +6,7 @@ import { keyOf } from '../../shell/keys.ts';
 import { PartHead } from './PartHead.tsx';
 import { noApplication, type ApplicationFile, type StyleFile, type ThemeFile } from './applicationFile.ts';
 import { useDocument } from './useDocument.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** The paper and ink of the form itself, in the light. */
 const usual = { ink: '#1f2226', paper: '#fbfaf6' };

@@ -3,7 +3,7 @@ import { keyOf } from '../../shell/keys.ts';
 import { PartHead } from './PartHead.tsx';
 import { noApplication, type ApplicationFile } from './applicationFile.ts';
 import { useDocument } from './useDocument.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 const usual = [{ name: 'narrow', below: 40 }, { name: 'medium', below: 64 }, { name: 'wide' }];
 

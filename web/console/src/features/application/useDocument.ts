@@ -22,7 +22,10 @@ let underWay: Promise<unknown> = Promise.resolve();
 /** Once everything changed here has arrived. */
 export const arrived = (): Promise<unknown> => underWay;
 
-/** The draft of a document, read as JSON and written back whole against the revision it was read at. `none` is what it is before there is one. */
+/**
+ * The draft of a document, read as JSON and written back whole against the revision it was read at. `none` is what it is before there is
+ * one.
+ */
 export function useDocument<T extends object>(kind: string, key: string, none: T): DocumentState<T> {
   const [state, setState] = useState<{ value: T; revision: number }>();
   const [problem, setProblem] = useState<string>();
@@ -63,7 +66,8 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
       left = true;
     };
   }, [revision, kind]);
-  // Somebody else changed it: what is shown follows. One's own changes, here and in the part shown before, are announced too, usually before their answer; those wait for it.
+  // Somebody else changed it: what is shown follows. One's own changes, here and in the part shown before, are announced too, usually
+  // before their answer; those wait for it.
   useServerEvents(
     useCallback(
       ({ type, data }) => {

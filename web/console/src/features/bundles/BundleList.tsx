@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { say, type TextKey } from '../../shell/configuring/texts.ts';
-import { documentName, isSingle, nameOf } from '../../shell/configuring/documentNames.ts';
+import { say, type TextKey } from '../../shell/configurator/texts.ts';
+import { documentName, isSingle, nameOf } from '../../shell/configurator/documentNames.ts';
 import type { NamedFile } from './bundle.ts';
 import type { ImportedBundle } from './useBundleImport.ts';
 

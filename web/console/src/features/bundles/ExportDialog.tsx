@@ -1,9 +1,9 @@
 import { useEffect, useState } from 'react';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { answer, api } from '../../api/client.ts';
-import { documentName, nameOf } from '../../shell/configuring/documentNames.ts';
+import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
 import { makeBundle, type NamedFile } from './bundle.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** Hands a file over to the browser's downloads. */
 function save(file: Blob, name: string): void {

@@ -1,6 +1,6 @@
-import { rich, say } from '../../shell/configuring/texts.ts';
-import { documentName } from '../../shell/configuring/documentNames.ts';
-import { moment } from '../../shell/configuring/moment.ts';
+import { rich, say } from '../../shell/configurator/texts.ts';
+import { documentName } from '../../shell/configurator/documentNames.ts';
+import { moment } from '../../shell/configurator/moment.ts';
 import { FormDialog, stay } from '../../ui/FormDialog.tsx';
 import { BundleList } from './BundleList.tsx';
 import type { BundleImport, NamedFile } from './bundle.ts';

@@ -1,5 +1,5 @@
 import { asProblem, changing, ApiError, type ImportReport } from '../../api/client.ts';
-import { nameOf } from '../../shell/configuring/documentNames.ts';
+import { nameOf } from '../../shell/configurator/documentNames.ts';
 
 /** What one document of a bundle, or of the application, is known by. */
 export interface NamedFile {

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { ApiError, type Problem, type ImportReport } from '../../api/client.ts';
-import { nameOf } from '../../shell/configuring/documentNames.ts';
+import { nameOf } from '../../shell/configurator/documentNames.ts';
 import { importBundle, type NamedFile, type BundleImport } from './bundle.ts';
 
 /** For how long somebody is still choosing, in milliseconds. */

@@ -2,8 +2,8 @@ import { useState } from 'react';
 import { usePeople } from '../../shell/people.ts';
 import { CommentForm } from './CommentForm.tsx';
 import type { Comments } from './useComments.ts';
-import { moment } from '../../shell/configuring/moment.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { moment } from '../../shell/configurator/moment.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface CommentsPaneProps {
   comments: Comments;

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { answer, api, type EntitySummary } from '../../api/client.ts';
 import { FormDialog } from '../../ui/FormDialog.tsx';
-import { say, type TextKey } from '../../shell/configuring/texts.ts';
+import { say, type TextKey } from '../../shell/configurator/texts.ts';
 
 const types: [string, TextKey][] = [
   ['text', 'fieldType.text'],

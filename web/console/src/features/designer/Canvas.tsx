@@ -25,7 +25,7 @@ import { edgeScrolling } from './edgeScroll.ts';
 import { Sizes } from './Sizes.tsx';
 import { TabOrder } from './TabOrder.tsx';
 import type { Mark } from './marks.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 export interface CanvasProps {
   store: FormStore;
@@ -338,7 +338,8 @@ export function Canvas(props: CanvasProps) {
 }
 
 /**
- * Moves the mark of a drop, or puts it out. An animation that stands still places it: that alone moves something without the whole page being put
+ * Moves the mark of a drop, or puts it out. An animation that stands still places it: that alone moves something without the whole page
+ * being put
  * into layers anew, which takes longer than all the rest of a frame of a drag.
  */
 function moveMark(mark: HTMLElement, at: Box | undefined, opacity: number): void {
@@ -352,7 +353,8 @@ function moveMark(mark: HTMLElement, at: Box | undefined, opacity: number): void
 }
 
 /**
- * While something is dragged, rows out of sight are left out of painting: a frame then costs what is seen of a form, not all of it. They keep the
+ * While something is dragged, rows out of sight are left out of painting: a frame then costs what is seen of a form, not all of it. They
+ * keep the
  * place they have, to the pixel, and are there again before they come into sight. Answers what ends it.
  */
 function skipUnseen(sheet: HTMLElement): () => void {
@@ -430,7 +432,10 @@ function emptyCells(tree: TreeNode): string[] {
   return found;
 }
 
-/** The spot a pointer means: near a row's upper or lower edge another row, near a cell's side another column, else above or below what is there. */
+/**
+ * The spot a pointer means: near a row's upper or lower edge another row, near a cell's side another column, else above or below what is
+ * there.
+ */
 function spotAt(element: Element, x: number, y: number, tree: TreeNode, subject: Subject): Spot | undefined {
   const kind = kindOf(tree, subject);
   if (!kind) return undefined;

@@ -3,8 +3,8 @@ import type { Edit } from '#layout';
 import { answer, api, type LayoutSummary } from '../../api/client.ts';
 import { usePeople } from '../../shell/people.ts';
 import type { Draft } from './useDraft.ts';
-import { moment } from '../../shell/configuring/moment.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { moment } from '../../shell/configurator/moment.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface Change {
   revision: number;
@@ -28,13 +28,19 @@ interface ChangesProps {
   shown: boolean;
 }
 
-/** What leads from a draft as it is to how it was, or to another layout: edits like any other, which can be undone, and over which what others do meanwhile stands. */
+/**
+ * What leads from a draft as it is to how it was, or to another layout: edits like any other, which can be undone, and over which what
+ * others do meanwhile stands.
+ */
 export async function leadingTo(key: string, to: string): Promise<Edit[]> {
   const found = await answer(api.GET('/api/layouts/{key}/diff', { params: { path: { key }, query: { from: to, reverse: true } } }));
   return found.edits as unknown as Edit[];
 }
 
-/** How the draft differs from what is published, from how it was, or from another layout, in words and on the form; and what happened to it, any point of which can be gone back to. */
+/**
+ * How the draft differs from what is published, from how it was, or from another layout, in words and on the form; and what happened to it,
+ * any point of which can be gone back to.
+ */
 export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
   const [from, setFrom] = useState('released');
   const [compared, setCompared] = useState<DiffResult>();

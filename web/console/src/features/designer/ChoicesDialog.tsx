@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { answer, api } from '../../api/client.ts';
-import { say, spoken, type TextKey } from '../../shell/configuring/texts.ts';
+import { say, spoken, type TextKey } from '../../shell/configurator/texts.ts';
 
 interface Row {
   key: string | null;

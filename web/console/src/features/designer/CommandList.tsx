@@ -1,6 +1,6 @@
 import { useEffect, useId, useRef, useState } from 'react';
 import { matching, type Command } from './commands.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 const most = 60;
 

@@ -3,7 +3,7 @@ import { flushSync } from 'react-dom';
 import { answer, api, type FieldInfo } from '../../api/client.ts';
 import { operatorsOf, read, roles, takesValue, write, type Clause, type Clauses } from './clauses.ts';
 import { complete, type CompletionList } from './completion.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** What conditions are about while they are written: the layout and its fields, and the record and role it is looked at with. */
 export interface ConditionScope {
@@ -27,7 +27,10 @@ interface ConditionNames {
   result: string | null;
 }
 
-/** A condition as text with completion, or put together by clicking; what it comes to is said while it is written. It counts on leaving, on Ctrl+Enter, or with each click. */
+/**
+ * A condition as text with completion, or put together by clicking; what it comes to is said while it is written. It counts on leaving, on
+ * Ctrl+Enter, or with each click.
+ */
 export function ConditionEditor({
   id,
   value,

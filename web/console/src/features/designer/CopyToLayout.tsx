@@ -3,7 +3,7 @@ import { variantOf, type TreeNode } from '#layout';
 import { answer, api, type LayoutSummary } from '../../api/client.ts';
 import { textIn } from '../../shell/localTexts.ts';
 import { carried } from './variants.ts';
-import { say, spoken } from '../../shell/configuring/texts.ts';
+import { say, spoken } from '../../shell/configurator/texts.ts';
 
 /** Gives another layout what this width has differently here, matched by field; says what found no match. */
 export function CopyToLayout({ tree, variant, width }: { tree: TreeNode; variant: TreeNode; width: string }) {

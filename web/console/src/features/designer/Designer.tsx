@@ -1,5 +1,5 @@
 import type { TreeNode } from '#layout';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 import { textIn } from '../../shell/localTexts.ts';
 import { address } from '../../shell/location.ts';
 import { Scope } from './ConditionEditor.tsx';

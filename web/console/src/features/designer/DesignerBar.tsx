@@ -6,7 +6,7 @@ import { Approval, useApprovals } from '../releases/index.ts';
 import type { DraftState } from './useDraft.ts';
 import { rangeOf, type WidthInfo } from './VariantPane.tsx';
 import { nounOf } from './names.ts';
-import { rich, say } from '../../shell/configuring/texts.ts';
+import { rich, say } from '../../shell/configurator/texts.ts';
 
 interface DesignerBarProps {
   state: DraftState;

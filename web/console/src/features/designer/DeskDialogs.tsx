@@ -1,6 +1,6 @@
 import { lazy, Suspense } from 'react';
 import type { TreeNode } from '#layout';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 import { PublishDialog } from '../releases/index.ts';
 import { CommandList } from './CommandList.tsx';
 import type { DeskActs } from './acts.ts';

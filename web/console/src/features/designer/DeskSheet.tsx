@@ -1,6 +1,6 @@
 import type { KeyboardEvent } from 'react';
 import type { TreeNode } from '#layout';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 import { Canvas } from './Canvas.tsx';
 import type { DeskActs } from './acts.ts';
 import { marksOf } from './marks.ts';

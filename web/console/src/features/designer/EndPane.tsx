@@ -1,5 +1,5 @@
 import { find, type TreeNode } from '#layout';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 import type { DeskActs } from './acts.ts';
 import { DerivedPane } from './DerivedPane.tsx';
 import { Explanation } from './Explanation.tsx';

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { answer, api } from '../../api/client.ts';
 import type { PreviewContext } from './usePreviewForm.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface ExplanationState {
   shown: boolean | null;

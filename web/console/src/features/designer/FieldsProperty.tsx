@@ -1,5 +1,5 @@
 import type { FieldInfo } from '../../api/client.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface FieldsPropertyProps {
   id: string;

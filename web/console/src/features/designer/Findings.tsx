@@ -1,6 +1,6 @@
 import type { Edit } from '#layout';
 import type { Finding } from '../../api/client.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 const severities = { error: 'severity.error', warning: 'severity.warning', advice: 'severity.advice' } as const;
 

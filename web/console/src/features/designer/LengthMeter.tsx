@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { LayoutLength, PreviewSource } from './previewSource.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** How long the form is at each width, now and as it is published. */
 export function LengthMeter({ preview, revision, published }: { preview: PreviewSource; revision: number; published: number | null }) {

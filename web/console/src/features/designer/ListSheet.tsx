@@ -2,7 +2,7 @@ import { contentOf, type FormStore } from '#form';
 import { useEffect, useState } from 'react';
 import { answer, api, type RecordInfo } from '../../api/client.ts';
 import { Cards, cardsBelow, cellText, ColumnWidths } from '../records/index.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** A list as its users will see it at a width, over live rows; each column is a part that can be laid out. */
 export function ListSheet({ store, filter, width }: { store: FormStore; filter: string; width: number }) {

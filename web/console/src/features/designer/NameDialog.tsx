@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { FormDialog } from '../../ui/FormDialog.tsx';
-import { say, type TextKey } from '../../shell/configuring/texts.ts';
+import { say, type TextKey } from '../../shell/configurator/texts.ts';
 
 const questions: Record<string, TextKey> = {
   page: 'question.page',

@@ -4,7 +4,7 @@ import { Button, Collection, Tree, TreeItem, TreeItemContent, type Key } from 'r
 import { isItem, kindOf, placeAt, type Edge, type Place, type Subject, type TreeNode } from '#layout';
 import type { Finding } from '../../api/client.ts';
 import { Rename } from './Rename.tsx';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface Entry {
   id: string;
@@ -14,7 +14,10 @@ interface Entry {
   children: Entry[];
 }
 
-/** The levels of the form. Rows and cells that hold one thing are passed over, since they say nothing of their own; others are called after what they hold. */
+/**
+ * The levels of the form. Rows and cells that hold one thing are passed over, since they say nothing of their own; others are called after
+ * what they hold.
+ */
 function entries(nodes: TreeNode[], nameOf: (id: string) => string, findings: Map<string, string>): Entry[] {
   return nodes.flatMap((node): Entry[] => {
     // What a width or a use has differently is no level of the form; it has lists of its own.
@@ -111,7 +114,10 @@ function render(entry: Entry) {
   );
 }
 
-/** One line of the outline: dragged to another place, or taking what is dragged above, below or inside it, wherever that is legal on the form. */
+/**
+ * One line of the outline: dragged to another place, or taking what is dragged above, below or inside it, wherever that is legal on the
+ * form.
+ */
 function Line({ entry, level, fold }: { entry: Entry; level: number; fold: string | undefined }) {
   const { tree, selection, renaming, onPlace, onRename, onBeginRename } = useContext(Outlined)!;
   const element = useRef<HTMLSpanElement>(null);

@@ -3,7 +3,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { isList, walk, type Subject, type TreeNode } from '#layout';
 import type { EntityInfo, FieldInfo, Piece } from '../../api/client.ts';
 import { partsFor } from './parts.ts';
-import { say, sayGrammar } from '../../shell/configuring/texts.ts';
+import { say, sayGrammar } from '../../shell/configurator/texts.ts';
 
 /** The fields on a form, each with the node that shows it; a piece brings the fields its slots are bound to. */
 export const placedOn = (tree: TreeNode) =>

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Edit, PropertyValue, TreeNode } from '#layout';
 import { answer, api } from '../../api/client.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface SharedPattern {
   key: string;
@@ -19,7 +19,10 @@ const lines = (text: string) =>
     .map((line) => line.trim())
     .filter(Boolean);
 
-/** A field's pattern with the samples kept with it, tried while it is written by the engine that checks on saving; and the library of patterns to take one from. */
+/**
+ * A field's pattern with the samples kept with it, tried while it is written by the engine that checks on saving; and the library of
+ * patterns to take one from.
+ */
 export function PatternProperty({
   id,
   node,

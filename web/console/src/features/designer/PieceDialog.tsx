@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import type { FieldInfo, Piece } from '../../api/client.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 export interface Binding {
   slots: Record<string, string>;
@@ -9,7 +9,9 @@ export interface Binding {
   linked: boolean;
 }
 
-/** The field a slot most likely means: one of its name, then one whose name ends so, then any that fits; those not on the form yet first. */
+/**
+ * The field a slot most likely means: one of its name, then one whose name ends so, then any that fits; those not on the form yet first.
+ */
 function likely(slot: Piece['slots'][number], fields: FieldInfo[], placed: Set<string>, taken: Set<string>): string {
   const name = slot.slot.toLowerCase();
   const rank = (field: FieldInfo) =>

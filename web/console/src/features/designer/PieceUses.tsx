@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { walk, type Edit, type TreeNode } from '#layout';
 import { answer, api, type FieldInfo, type Piece } from '../../api/client.ts';
 import { address } from '../../shell/location.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** What of a draft the list of pieces tells: where it uses which; of a piece, whatever its slots are made of. */
 const usesOf = (tree: TreeNode, revision: number) =>

@@ -3,7 +3,7 @@ import type { PreviewContext } from './usePreviewForm.ts';
 import { samples } from './samples.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { narrowest, widest, within } from './WidthScale.tsx';
-import { say, spoken } from '../../shell/configuring/texts.ts';
+import { say, spoken } from '../../shell/configurator/texts.ts';
 
 /** Through whose context: one sentence, each part of which is a control. Changing it never changes the layout. */
 export function PreviewBar({

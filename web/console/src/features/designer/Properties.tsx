@@ -7,7 +7,7 @@ import { ConditionEditor } from './ConditionEditor.tsx';
 import { FieldsProperty } from './FieldsProperty.tsx';
 import { PatternProperty } from './PatternProperty.tsx';
 import { textIn, withText } from '../../shell/localTexts.ts';
-import { rich, say, sayGrammar } from '../../shell/configuring/texts.ts';
+import { rich, say, sayGrammar } from '../../shell/configurator/texts.ts';
 
 interface PropertyRule {
   name: string;

@@ -1,5 +1,5 @@
 import { useRef, useState } from 'react';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** A name written where it stands: Enter keeps it, Escape leaves it as it was. */
 export function Rename({ name, onDone }: { name: string; onDone: (name: string | undefined) => void }) {

@@ -2,7 +2,7 @@ import { FormStore, type ResolvedForm, type Values } from '#form';
 import { useMemo } from 'react';
 import { Form } from '../../shell/Form.tsx';
 import { formHost } from '../../shell/session.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface SideBySideProps {
   form: ResolvedForm;

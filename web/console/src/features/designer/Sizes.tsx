@@ -1,7 +1,7 @@
 import { useLayoutEffect, useRef, useState, type RefObject } from 'react';
 import { ancestorOf, cellOf, find, mostUnits, unitsOf, type TreeNode } from '#layout';
 import { gapOf, unitsAt, zoomOf } from './measures.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface SizesProps {
   sheet: RefObject<HTMLDivElement | null>;

@@ -8,7 +8,7 @@ import { EditorView, keymap, lineNumbers } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { asProblem, changing, type Problem } from '../../api/client.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface SourceProps {
   layoutKey: string;

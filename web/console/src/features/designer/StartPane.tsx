@@ -1,6 +1,6 @@
 import { lazy, Suspense, useMemo, type KeyboardEvent, type ReactNode } from 'react';
 import { find, type TreeNode } from '#layout';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 import { CommentsPane } from '../comments/index.ts';
 import type { DeskActs } from './acts.ts';
 import { Palette } from './Palette.tsx';

@@ -1,4 +1,4 @@
-import { rich, say } from '../../shell/configuring/texts.ts';
+import { rich, say } from '../../shell/configurator/texts.ts';
 import type { Desk } from './useDesk.ts';
 import { neverMind } from './WalkThrough.tsx';
 

@@ -2,7 +2,7 @@ import { variantOf, type Edit, type TreeNode } from '#layout';
 import type { FieldInfo, Session } from '../../api/client.ts';
 import { CopyToLayout } from './CopyToLayout.tsx';
 import { beginVariant, describeOverride } from './variants.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 export type WidthInfo = Session['application']['widths'][number];
 

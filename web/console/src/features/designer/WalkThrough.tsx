@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 const steps = [
   {

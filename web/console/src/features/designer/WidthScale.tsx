@@ -1,7 +1,7 @@
 import { useRef } from 'react';
 import { variantOf, type TreeNode } from '#layout';
 import { rangeOf, type WidthInfo } from './VariantPane.tsx';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** The widths a sheet can have, in pixels. */
 export const narrowest = 280;
@@ -9,7 +9,10 @@ export const widest = 1600;
 
 export const within = (pixels: number) => Math.round(Math.min(widest, Math.max(narrowest, pixels || narrowest)));
 
-/** The application's named widths with the cut points of the layout's own put in: each range begins where the one before it ends, so that no two claim the same width. */
+/**
+ * The application's named widths with the cut points of the layout's own put in: each range begins where the one before it ends, so that no
+ * two claim the same width.
+ */
 export function widthsOf(tree: TreeNode | undefined, scale: readonly WidthInfo[]): WidthInfo[] {
   const own = (tree?.children ?? []).flatMap((child) =>
     child.kind === 'variant' && typeof child.properties['below'] === 'number'
@@ -66,7 +69,7 @@ export function WidthScale({ tree, widths, chosen, width, onWidth, onChoose, onC
                 data-width={i + 1}
                 data-own={variantOf(tree, each.name) ? '' : undefined}
                 aria-pressed={chosen === each.name}
-                title={`${each.name}, ${rangeOf(each)}: ${variantOf(tree, each.name) ? say('widthScale.hasAFormOfIts') : say('widthScale.showsTheBase')}`}
+                title={aboutWidth(each, variantOf(tree, each.name) !== undefined)}
                 style={{ insetInlineStart: at(from), width: `calc(${at(to)} - ${at(from)} - 2px)` }}
                 onClick={() => {
                   onChoose(each.name);
@@ -86,7 +89,7 @@ export function WidthScale({ tree, widths, chosen, width, onWidth, onChoose, onC
           aria-valuemin={narrowest}
           aria-valuemax={widest}
           aria-valuenow={width}
-          aria-valuetext={`${width} pixels, ${widths.find((each) => width / 16 >= each.from && (each.below == null || width / 16 < each.below))?.name ?? ''}`}
+          aria-valuetext={say('widthScale.pixelsIn', width, widths.find(holds(width))?.name ?? '')}
           style={{ insetInlineStart: at(width) }}
           onPointerDown={(event) => {
             const pixels = (widest - narrowest) / strip.current!.clientWidth;
@@ -108,3 +111,11 @@ export function WidthScale({ tree, widths, chosen, width, onWidth, onChoose, onC
     </div>
   );
 }
+
+/** Whether a range of widths, in rem, has a width in pixels in it. */
+const holds = (width: number) => (range: { from: number; below?: number | null }) =>
+  width / 16 >= range.from && (range.below == null || width / 16 < range.below);
+
+/** A width, where it holds, and whether it has a form of its own. */
+const aboutWidth = (width: WidthInfo, begun: boolean): string =>
+  `${width.name}, ${rangeOf(width)}: ${say(begun ? 'widthScale.hasAFormOfIts' : 'widthScale.showsTheBase')}`;

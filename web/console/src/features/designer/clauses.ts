@@ -1,5 +1,5 @@
 import type { FieldInfo } from '../../api/client.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** One line of a condition that is put together by clicking: a field (or the viewer's role), how it is compared, and with what. */
 export interface Clause {

@@ -8,7 +8,9 @@ export interface Command {
   run: () => void;
 }
 
-/** Commands whose names have all the words: first the one that is called just so, then those whose name begins so, then with the first word. */
+/**
+ * Commands whose names have all the words: first the one that is called just so, then those whose name begins so, then with the first word.
+ */
 export function matching(commands: Command[], typed: string): Command[] {
   const phrase = typed.toLowerCase().trim();
   const words = phrase.split(/\s+/).filter(Boolean);

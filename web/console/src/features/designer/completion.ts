@@ -1,5 +1,5 @@
 import type { FieldInfo } from '../../api/client.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** Something that can stand at the cursor: what is written, and what it is. */
 export interface Completion {
@@ -27,7 +27,10 @@ const words = (): Completion[] => [
   { text: 'false', about: say('completion.never') },
 ];
 
-/** What fits at a place in a condition: fields after record., the choices of the field before a quote, roles and modes, or the names there are. */
+/**
+ * What fits at a place in a condition: fields after record., the choices of the field before a quote, roles and modes, or the names there
+ * are.
+ */
 export function complete(text: string, at: number, fields: FieldInfo[], roles: { key: string; label: string }[]): CompletionList {
   const before = text.slice(0, at);
   const matching = (offers: Completion[], from: number): CompletionList => {

@@ -4,7 +4,7 @@ import type { Command } from './commands.ts';
 import { partsFor } from './parts.ts';
 import type { PreviewContext } from './usePreviewForm.ts';
 import { namingProperty } from './names.ts';
-import { say, spoken } from '../../shell/configuring/texts.ts';
+import { say, spoken } from '../../shell/configurator/texts.ts';
 
 /** What the designer can do, for its list of commands to offer. */
 export interface CommandContext {

@@ -1,5 +1,5 @@
 import { kindOf, placeAt, places, walk, type Edit, type Place, type Subject, type TreeNode } from '#layout';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 import { keyOf } from '../../shell/keys.ts';
 import type { DeskActs } from './acts.ts';
 import { listedCommands } from './listedCommands.ts';

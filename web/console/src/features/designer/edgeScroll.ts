@@ -5,7 +5,9 @@ const fastest = 18;
 /** How long something is held there before it scrolls, in milliseconds: what is picked up at the edge and carried away moves nothing. */
 const patience = 250;
 
-/** Scrolls a pane while something is dragged near its upper or lower edge, the faster the nearer; told where the pointer is, and of the end. */
+/**
+ * Scrolls a pane while something is dragged near its upper or lower edge, the faster the nearer; told where the pointer is, and of the end.
+ */
 export function edgeScrolling(pane: HTMLElement, onScroll: () => void): { at: (y: number | undefined) => void } {
   let speed = 0;
   let running = false;

@@ -1,5 +1,5 @@
 import { find, variantOf } from '#layout';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 import { copied } from './clipboard.ts';
 import type { Command } from './commands.ts';
 import type { DeskActs } from './acts.ts';

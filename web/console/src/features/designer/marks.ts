@@ -6,7 +6,10 @@ export interface Mark {
   words: string;
 }
 
-/** Where to draw what a comparison found: on items, sections, tabs and bands; of rows and cells on what is in them. What is gone has no place, and stands in the list of words. */
+/**
+ * Where to draw what a comparison found: on items, sections, tabs and bands; of rows and cells on what is in them. What is gone has no
+ * place, and stands in the list of words.
+ */
 export function marksOf(tree: TreeNode, edits: Edit[], words: readonly string[]): Map<string, Mark> {
   const marks = new Map<string, Mark>();
   const nodes = new Map([...walk(tree)].map((node) => [node.id, node]));

@@ -1,6 +1,6 @@
 import { isItem, walk, type Kind, type Spot, type TreeNode } from '#layout';
 import { textIn } from '../../shell/localTexts.ts';
-import { say, type TextKey } from '../../shell/configuring/texts.ts';
+import { say, type TextKey } from '../../shell/configurator/texts.ts';
 
 const nouns: Record<string, TextKey> = {
   full: 'layoutNoun.full',

@@ -48,8 +48,10 @@ function readChange(key: string): StoredChange | undefined {
 }
 
 /**
- * What a draft's changes leave in this browser, under the person's name: those the service has not taken yet, so that a lost connection, a crash or a
- * reload costs none of them; and the steps that can be undone, for as long as the window lives. Each change is kept by itself: of two tabs that change
+ * What a draft's changes leave in this browser, under the person's name: those the service has not taken yet, so that a lost connection, a
+ * crash or a
+ * reload costs none of them; and the steps that can be undone, for as long as the window lives. Each change is kept by itself: of two tabs
+ * that change
  * one layout neither takes away what the other has not sent, and what both send is applied once.
  */
 export function queueStore(person: string, layout: string) {

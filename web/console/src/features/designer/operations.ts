@@ -20,7 +20,7 @@ import type { FieldInfo } from '../../api/client.ts';
 import { isWide } from './Properties.tsx';
 import { textIn, withText } from '../../shell/localTexts.ts';
 import { namingProperty } from './names.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface Around {
   tree: TreeNode | undefined;

@@ -41,7 +41,8 @@ const editors: Record<string, string> = {
 
 /**
  * The form as it will be once the service has taken edits in: drawn at once, and replaced by what the service says a moment later. What
- * cannot be told here (pieces, conditions, what is inherited) is left as it is; nothing is decided here. With a width, what that width has is changed.
+ * cannot be told here (pieces, conditions, what is inherited) is left as it is; nothing is decided here. With a width, what that width has
+ * is changed.
  */
 export function applyOptimistically(form: ResolvedForm, edits: readonly Edit[], known: FormSubject, width?: string): ResolvedForm {
   if (width !== undefined) {

@@ -1,7 +1,7 @@
 import type { Kind, Subject, TreeNode } from '#layout';
 import type { EntityInfo } from '../../api/client.ts';
 import { kindName } from './names.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** Something that is not a field and can be placed; what its name in the list is. */
 export interface Part {

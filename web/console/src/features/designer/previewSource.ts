@@ -4,7 +4,8 @@ import { answer, api, type EditPreview, type PreviewRequest } from '../../api/cl
 export type LayoutLength = EditPreview['lengths'][number];
 
 /**
- * A draft as it is drawn: its form, and how long it is. The answer to a change brings both along, so that they are asked for only where nothing was
+ * A draft as it is drawn: its form, and how long it is. The answer to a change brings both along, so that they are asked for only where
+ * nothing was
  * changed: when the designer opens, through another's eyes, or after something the draft rests on became another.
  */
 export class PreviewSource {

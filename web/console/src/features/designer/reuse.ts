@@ -3,7 +3,7 @@ import { answer, api, type EditResult, type Piece } from '../../api/client.ts';
 import { copy, detach, paste, type ChangeTerms } from './clipboard.ts';
 import type { Binding } from './PieceDialog.tsx';
 import { describe } from './names.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface ReuseContext {
   layout: string;

@@ -1,6 +1,6 @@
 import type { Json, Values } from '#form';
 import type { FieldInfo } from '../../api/client.ts';
-import { say, type TextKey } from '../../shell/configuring/texts.ts';
+import { say, type TextKey } from '../../shell/configurator/texts.ts';
 
 /** Records that are made up to look at, and never stored: by numbers no record has. */
 export const samples: Record<number, TextKey> = { [-1]: 'samples.short', [-2]: 'samples.long' };

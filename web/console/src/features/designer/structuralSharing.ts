@@ -2,7 +2,10 @@ type Part = Record<string, unknown>;
 
 const idOf = (value: unknown): unknown => (typeof value === 'object' && value !== null ? (value as Part)['id'] : undefined);
 
-/** The same as `now`, with every part that is as it was `before` the same object as it was: what is drawn of those need not be drawn again. Parts of a list are told by their ids. */
+/**
+ * The same as `now`, with every part that is as it was `before` the same object as it was: what is drawn of those need not be drawn again.
+ * Parts of a list are told by their ids.
+ */
 export function shared<T>(before: unknown, now: T): T {
   if (
     before === now ||

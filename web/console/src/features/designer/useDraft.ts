@@ -8,7 +8,7 @@ import { may, session } from '../../shell/session.ts';
 import { useParentLayout, type ParentLayout } from './derivedLayout.ts';
 import type { PreviewSource } from './previewSource.ts';
 import { queueStore, newName, type UndoStep, type QueuedChange } from './offlineQueue.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 export interface Draft {
   key: string;
@@ -49,7 +49,9 @@ export interface DraftState {
   message: { text: string; bad: boolean } | undefined;
   undoLabel: string | undefined;
   redoLabel: string | undefined;
-  /** Changes what is seen, at a width or at the base; with the edits of the draft itself that this came to, or nothing where it was refused. */
+  /**
+   * Changes what is seen, at a width or at the base; with the edits of the draft itself that this came to, or nothing where it was refused.
+   */
   apply: (edits: Edit[], label: string, width?: string) => Promise<Edit[] | undefined>;
   /** A change that the service works out itself, after all that waits; undone like any other. Throws where it is refused. */
   perform: (call: (preview: PreviewRequest | null) => Promise<EditResult>, label: string) => Promise<EditResult | undefined>;
@@ -60,8 +62,10 @@ export interface DraftState {
 }
 
 /**
- * The draft being changed. What is done shows at once, and goes to the service, which decides, and answers with the new draft and with what would undo it;
- * undoing sends that, so that others' edits in between stand. While the service is out of reach changes wait, here and in the browser, and follow in their order.
+ * The draft being changed. What is done shows at once, and goes to the service, which decides, and answers with the new draft and with what
+ * would undo it;
+ * undoing sends that, so that others' edits in between stand. While the service is out of reach changes wait, here and in the browser, and
+ * follow in their order.
  */
 export function useDraft(key: string, preview: PreviewSource): DraftState {
   const [draft, setDraft] = useState<Draft>();
@@ -148,7 +152,10 @@ export function useDraft(key: string, preview: PreviewSource): DraftState {
     [kept],
   );
 
-  /** Sends one change, again and again while nobody answers and somebody looks; else it waits in the browser until the layout is opened again. */
+  /**
+   * Sends one change, again and again while nobody answers and somebody looks; else it waits in the browser until the layout is opened
+   * again.
+   */
   const post = useCallback(
     async (entry: SentChange): Promise<SendOutcome> => {
       while (latest.current && !stopped.current) {

@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
 import { places, walk, type Place, type Subject, type TreeNode } from '#layout';
 import { describe } from './names.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface PlacementOptions {
   subject: Subject;
@@ -12,7 +12,10 @@ interface PlacementOptions {
 /** How long typed letters count as one name, in milliseconds. */
 const oneName = 1_500;
 
-/** Placing what was chosen: a click on the form places it there; arrows, or a name that is typed, go round the legal places; Enter places, Escape cancels. */
+/**
+ * Placing what was chosen: a click on the form places it there; arrows, or a name that is typed, go round the legal places; Enter places,
+ * Escape cancels.
+ */
 export function usePlacement(tree: TreeNode | undefined, nameOf: (id: string) => string, onShow: (page: string) => void) {
   const [placing, setPlacing] = useState<PlacementOptions>();
   const sought = useRef({ typed: '', at: 0 });

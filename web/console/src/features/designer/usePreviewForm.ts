@@ -49,7 +49,8 @@ export interface PreviewForm {
 }
 
 /**
- * What is looked at while designing, and through whose context: the draft's entity, a record of it, and the form resolved for them, with what is just being typed into a property.
+ * What is looked at while designing, and through whose context: the draft's entity, a record of it, and the form resolved for them, with
+ * what is just being typed into a property.
  * @param from The record to begin with; without one, or where it is gone, the first.
  */
 export function usePreviewForm(
@@ -88,7 +89,8 @@ export function usePreviewForm(
     if (key !== undefined) answer(api.GET('/api/layouts/{key}/entity', { params: { path: { key } } })).then(setEntity, () => undefined);
   }, [key]);
   useEffect(readEntity, [readEntity]);
-  // What this draft rests on may change too, by somebody else or in another tab: its entity, a layout it extends, a piece, a list of choices.
+  // What this draft rests on may change too, by somebody else or in another tab: its entity, a layout it extends, a piece, a list of
+  // choices.
   const reload = useCallback(() => {
     preview.forget();
     setReloads((count) => count + 1);

@@ -1,7 +1,7 @@
 import { changeOf, editOf, find, walk, type Edit, type NewNode, type TreeNode } from '#layout';
 import { textIn } from '../../shell/localTexts.ts';
 import { nameOf } from './names.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** Makes a width's own form: from everything, or with everything hidden that need not be filled in. */
 export function beginVariant(tree: TreeNode, width: string, hiding: (field: string) => boolean): Edit {
@@ -45,7 +45,8 @@ export function describeOverride(change: TreeNode, tree: TreeNode, labels: Map<s
 }
 
 /**
- * What a width has differently in one layout, for another: parts are told by the field they show, others by their id. What has no match there is
+ * What a width has differently in one layout, for another: parts are told by the field they show, others by their id. What has no match
+ * there is
  * left out and named.
  */
 export function carried(variant: TreeNode, from: TreeNode, to: TreeNode): { changes: NewNode[]; strays: string[] } {

@@ -1,9 +1,9 @@
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api } from '../../api/client.ts';
-import { moment } from '../../shell/configuring/moment.ts';
+import { moment } from '../../shell/configurator/moment.ts';
 import { address } from '../../shell/location.ts';
 import { usePeople } from '../../shell/people.ts';
-import { say, type TextKey } from '../../shell/configuring/texts.ts';
+import { say, type TextKey } from '../../shell/configurator/texts.ts';
 
 /** What an entry says beside its act: each part by its name. */
 function describeDetail(detail: unknown): string {

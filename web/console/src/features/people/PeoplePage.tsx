@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { answer, api, type Person } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { PersonDialog } from './PersonDialog.tsx';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 const nobody: Person = { id: '', name: '', roles: [], language: 'en', vouched: false };
 

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { answer, api, type Person } from '../../api/client.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 

@@ -15,7 +15,7 @@ const BulkDialog = lazy(() => import('./BulkDialog.tsx').then((module) => ({ def
 const ImportDialog = lazy(() => import('./ImportDialog.tsx').then((module) => ({ default: module.ImportDialog })));
 
 /** The list as it is looked at, and its records. */
-type Shown = ReturnType<typeof useListView> & { pages: Omit<ReturnType<typeof useRecordPages>, 'setEnd'>; entity: EntitySummary };
+type ListState = ReturnType<typeof useListView> & { pages: Omit<ReturnType<typeof useRecordPages>, 'setEnd'>; entity: EntitySummary };
 
 /** The records of an entity, as the published list has them. */
 export function ListPage({ entity }: { entity: EntitySummary }) {
@@ -34,7 +34,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
     </p>
   );
   if (!list) return notice || <p className="waiting">{say('loading')}</p>;
-  const shown: Shown = { ...looked, pages, entity };
+  const shown: ListState = { ...looked, pages, entity };
   return (
     <>
       <ListHead shown={shown} filtering={filtering} onFiltering={setFiltering} />
@@ -51,7 +51,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
 }
 
 interface ListHeadProps {
-  shown: Shown;
+  shown: ListState;
   filtering: boolean;
   onFiltering: (filtering: boolean) => void;
 }
@@ -87,7 +87,7 @@ function ListHead({ shown: { list, entity, view, setView, filterStore }, filteri
   );
 }
 
-function Filters({ shown: { filterStore, view } }: { shown: Shown }) {
+function Filters({ shown: { filterStore, view } }: { shown: ListState }) {
   const say = useWords();
   if (!filterStore) return null;
   const set = Object.keys(view.filters);
@@ -104,7 +104,7 @@ function Filters({ shown: { filterStore, view } }: { shown: Shown }) {
 }
 
 /** What is chosen, to be changed together. */
-function SelectionLine({ shown: { pages }, onChange }: { shown: Shown; onChange: () => void }) {
+function SelectionLine({ shown: { pages }, onChange }: { shown: ListState; onChange: () => void }) {
   const say = useWords();
   const { selected, setSelected } = pages;
   if (selected.size === 0) return null;
@@ -122,7 +122,7 @@ function SelectionLine({ shown: { pages }, onChange }: { shown: Shown; onChange:
 }
 
 /** As a table, or as cards where there is little room. */
-function Records({ shown: { list, entity, view, setView, pages } }: { shown: Shown }) {
+function Records({ shown: { list, entity, view, setView, pages } }: { shown: ListState }) {
   const session = useSession();
   const say = useWords();
   const host = useMemo(() => formHost(), []);
@@ -166,7 +166,7 @@ function Records({ shown: { list, entity, view, setView, pages } }: { shown: Sho
 }
 
 /** How many there are, and the ways out and in as a file. */
-function ListFoot({ shown: { entity, view, condition, pages }, onImport }: { shown: Shown; onImport: () => void }) {
+function ListFoot({ shown: { entity, view, condition, pages }, onImport }: { shown: ListState; onImport: () => void }) {
   const session = useSession();
   const say = useWords();
   const query = new URLSearchParams({ listed: 'true', ...listQuery(view, condition) });
@@ -187,7 +187,7 @@ function ListFoot({ shown: { entity, view, condition, pages }, onImport }: { sho
 }
 
 interface ListDialogProps {
-  shown: Shown;
+  shown: ListState;
   open: 'import' | 'change';
   onClose: () => void;
 }

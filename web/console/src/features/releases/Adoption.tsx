@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { answer, api } from '../../api/client.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** How many open browsers have drawn a release, counted as they say so. */
 export function Adoption({ release }: { release: number }) {

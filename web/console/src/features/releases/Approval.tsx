@@ -3,7 +3,7 @@ import { answer, api, type Approvals } from '../../api/client.ts';
 import { useServerEvents, useSession } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
 import { may } from '../../shell/session.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** Who approved what, asked for again whenever that changes and whenever `revision` does. */
 export function useApprovals(revision: unknown): { approvals: Approvals | undefined; onSaid: () => void } {

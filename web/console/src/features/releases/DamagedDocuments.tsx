@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, asProblem, changing, type DocumentSummary } from '../../api/client.ts';
-import { documentName } from '../../shell/configuring/documentNames.ts';
-import { rich, say } from '../../shell/configuring/texts.ts';
+import { documentName } from '../../shell/configurator/documentNames.ts';
+import { rich, say } from '../../shell/configurator/texts.ts';
 
 const addressOf = ({ kind, key }: DocumentSummary) =>
   kind === 'layout' ? `/api/layouts/${encodeURIComponent(key)}` : `/api/documents/${kind}/${encodeURIComponent(key)}`;

@@ -1,8 +1,8 @@
 import { Suspense } from 'react';
-import { documentName } from '../../shell/configuring/documentNames.ts';
+import { documentName } from '../../shell/configurator/documentNames.ts';
 import { CommentsPane, useComments } from '../comments/index.ts';
 import { address } from '../../shell/location.ts';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** What is said about a draft that has no designer of its own. */
 export function DocumentComments({ kind, name }: { kind: string; name: string }) {

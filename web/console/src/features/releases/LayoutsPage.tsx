@@ -7,8 +7,8 @@ import { usePeople } from '../../shell/people.ts';
 import { DamagedDocuments } from './DamagedDocuments.tsx';
 import { NewLayoutDialog } from './NewLayoutDialog.tsx';
 import { layoutStates, searchLayouts, type LayoutSearch, type LayoutState } from './layoutSearch.ts';
-import { moment } from '../../shell/configuring/moment.ts';
-import { say, sayGrammar } from '../../shell/configuring/texts.ts';
+import { moment } from '../../shell/configurator/moment.ts';
+import { say, sayGrammar } from '../../shell/configurator/texts.ts';
 
 /** How many rows are drawn at a time. */
 const most = 100;

@@ -3,7 +3,7 @@ import { FormDialog, stay } from '../../ui/FormDialog.tsx';
 import { answer, api, type EntitySummary, type LayoutSummary } from '../../api/client.ts';
 import { keyOf } from '../../shell/keys.ts';
 import { navigate } from '../../shell/location.ts';
-import { rich, say } from '../../shell/configuring/texts.ts';
+import { rich, say } from '../../shell/configurator/texts.ts';
 
 const kinds = {
   full: 'newLayoutKind.full',
@@ -25,7 +25,10 @@ interface NewLayoutDialogProps {
   onClose: () => void;
 }
 
-/** Where a new layout begins: with everything, with what is required, as another one is, or as a family from a template. Its name is asked for before it is made. */
+/**
+ * Where a new layout begins: with everything, with what is required, as another one is, or as a family from a template. Its name is asked
+ * for before it is made.
+ */
 export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogProps) {
   const [entity, setEntity] = useState(entities[0]?.key ?? '');
   const [from, setFrom] = useState('generated');

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
-import { rich, say } from '../../shell/configuring/texts.ts';
-import { moment } from '../../shell/configuring/moment.ts';
+import { rich, say } from '../../shell/configurator/texts.ts';
+import { moment } from '../../shell/configurator/moment.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
 import { may } from '../../shell/session.ts';

@@ -1,13 +1,13 @@
-import { moment } from '../../shell/configuring/moment.ts';
-import { say } from '../../shell/configuring/texts.ts';
-import { documentName, nameOf } from '../../shell/configuring/documentNames.ts';
+import { moment } from '../../shell/configurator/moment.ts';
+import { say } from '../../shell/configurator/texts.ts';
+import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { may } from '../../shell/session.ts';
 import { DialogProblem } from '../../ui/FormDialog.tsx';
-import type { PublishedDraft, Publishing } from './usePublication.ts';
+import type { PublishedDraft, PublicationState } from './usePublication.ts';
 
 /** What goes out and what goes with it, to whom and when, and a note. */
-export function PublishForm({ publishing, onLeave }: { publishing: Publishing; onLeave: () => void }) {
+export function PublishForm({ publishing, onLeave }: { publishing: PublicationState; onLeave: () => void }) {
   const { publication, terms, setTerms, problem, busy, publish } = publishing;
   const { documents, title, errors } = publication;
   const unanswered = errors.length > 0 && terms.overrideReason === undefined;
@@ -75,7 +75,7 @@ function outlook(documents: readonly PublishedDraft[], some: boolean, now: boole
 }
 
 /** What it rests on and was changed too. */
-function Along({ publishing: { along, left, setLeft } }: { publishing: Publishing }) {
+function Along({ publishing: { along, left, setLeft } }: { publishing: PublicationState }) {
   if (along.length === 0) return null;
   const leave = (name: string, out: boolean) => setLeft(new Set(out ? [...left].filter((each) => each !== name) : [...left, name]));
   return (
@@ -92,8 +92,8 @@ function Along({ publishing: { along, left, setLeft } }: { publishing: Publishin
   );
 }
 
-/** Publishing despite errors, with a reason, for those who may; also of errors the service found only at the end. */
-function Override({ publishing: { publication, problem, terms, setTerms } }: { publishing: Publishing }) {
+/** PublicationState despite errors, with a reason, for those who may; also of errors the service found only at the end. */
+function Override({ publishing: { publication, problem, terms, setTerms } }: { publishing: PublicationState }) {
   const session = useSession();
   if (!may(session, 'override') || (publication.errors.length === 0 && problem?.code !== 'findings')) return null;
   return (
@@ -122,9 +122,10 @@ function Override({ publishing: { publication, problem, terms, setTerms } }: { p
 }
 
 /** To whom it goes, and when. */
-function Audience({ publishing }: { publishing: Publishing }) {
+function Audience({ publishing }: { publishing: PublicationState }) {
   const { terms, setTerms, first } = publishing;
   const { roles, at } = terms;
+  const plan = (later: boolean) => setTerms({ at: later ? '' : undefined });
   const said = [
     ...(roles ? [say('publishDialog.toFirst', first(roles) || say('publishDialog.someRoles'))] : []),
     ...(at ? [say('publishDialog.on', moment(at))] : []),
@@ -142,7 +143,7 @@ function Audience({ publishing }: { publishing: Publishing }) {
       </label>
       {roles && <FirstRoles publishing={publishing} roles={roles} />}
       <label>
-        <input type="checkbox" checked={at !== undefined} onChange={(event) => setTerms({ at: event.target.checked ? '' : undefined })} />{' '}
+        <input type="checkbox" checked={at !== undefined} onChange={(event) => plan(event.target.checked)} />{' '}
         {say('publishDialog.atAScheduledTime')}
       </label>
       {at !== undefined && (
@@ -160,7 +161,7 @@ function Audience({ publishing }: { publishing: Publishing }) {
 }
 
 /** Those who get it first, and when everyone does. */
-function FirstRoles({ publishing: { terms, setTerms }, roles }: { publishing: Publishing; roles: readonly string[] }) {
+function FirstRoles({ publishing: { terms, setTerms }, roles }: { publishing: PublicationState; roles: readonly string[] }) {
   const session = useSession();
   return (
     <fieldset className="ticks" aria-label={say('publishDialog.rolesThatGetItFirst')}>

@@ -1,9 +1,9 @@
 import type { ReleaseReach, Receipt } from '../../api/client.ts';
 import { address } from '../../shell/location.ts';
-import { moment } from '../../shell/configuring/moment.ts';
-import { documentName } from '../../shell/configuring/documentNames.ts';
+import { moment } from '../../shell/configurator/moment.ts';
+import { documentName } from '../../shell/configurator/documentNames.ts';
 import { Adoption } from './Adoption.tsx';
-import { rich, say } from '../../shell/configuring/texts.ts';
+import { rich, say } from '../../shell/configurator/texts.ts';
 
 interface ReceiptPartProps {
   receipt: Receipt;

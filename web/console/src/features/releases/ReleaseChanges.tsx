@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { answer, api, type Difference, type Release } from '../../api/client.ts';
-import { documentName, nameOf } from '../../shell/configuring/documentNames.ts';
-import { say, type TextKey } from '../../shell/configuring/texts.ts';
+import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
+import { say, type TextKey } from '../../shell/configurator/texts.ts';
 
 const changes: Record<string, TextKey> = {
   added: 'common.added',

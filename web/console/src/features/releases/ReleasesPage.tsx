@@ -2,34 +2,17 @@ import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type ScheduledRelease, type Release } from '../../api/client.ts';
 import { ExportDialog, ImportDialog } from '../bundles/index.ts';
 import { useServerEvents, useSession } from '../../shell/hooks.ts';
-import { moment } from '../../shell/configuring/moment.ts';
-import { documentName, nameOf } from '../../shell/configuring/documentNames.ts';
-import { usePeople } from '../../shell/people.ts';
+import { moment } from '../../shell/configurator/moment.ts';
+import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
 import { may } from '../../shell/session.ts';
-import { Adoption } from './Adoption.tsx';
 import { DocumentComments } from './DocumentComments.tsx';
-import { ReleaseChanges } from './ReleaseChanges.tsx';
+import { ReleaseEntry, ScheduledEntry } from './ReleaseEntry.tsx';
+import { useRoleNames } from './roleNames.ts';
 import { UnpublishedDrafts } from './UnpublishedDrafts.tsx';
-import { rich, say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** How long a planned release that was not made is shown, in milliseconds. */
 const shownFailed = 7 * 24 * 60 * 60 * 1_000;
-
-/** What a release changed, in words; long lists as a count. */
-function changed(release: Release): string {
-  const documents = release.documents.filter((document) => document.change !== 'unchanged');
-  if (documents.length > 4)
-    return say('releasesPage.many', documents.length, documents.filter((document) => document.change === 'added').length);
-  return (
-    documents.map((document) => say(changes[document.change as 'added'] ?? 'common.changed', documentName(document))).join(', ') ||
-    say('releasesPage.nothingChanged')
-  );
-}
-
-const changes = { added: 'common.added', removed: 'common.removed', changed: 'common.changed' } as const;
-
-/** A sentence, and why. */
-const withReason = (text: string, reason: string | null | undefined) => (reason ? say('releasesPage.planReason', text, reason) : text);
 
 /** What waits to be published, and every release there was, what it changed, and the way back to it. */
 export function ReleasesPage({
@@ -42,7 +25,6 @@ export function ReleasesPage({
   const [releases, setReleases] = useState<Release[]>([]);
   /** Those that are still to be made, and those that lately were not. */
   const [waiting, setWaiting] = useState<ScheduledRelease[]>([]);
-  const people = usePeople();
   const [open, setOpen] = useState<number>();
   /** The bundle that is being made or taken. */
   const [moving, setMoving] = useState<'in' | 'out'>();
@@ -102,8 +84,7 @@ export function ReleasesPage({
       bad: false,
     });
   const failed = (error: Error) => refused(error.message);
-  const label = (roles: readonly string[]) =>
-    roles.map((key) => session.application.roles.find((role) => role.key === key)?.label ?? key).join(', ');
+  const label = useRoleNames();
   const promote = (number: number) =>
     void answer(api.POST('/api/releases/{number}/promote', { params: { path: { number } } })).then(
       done(say('releasesPage.releaseIsCurrent', number)),
@@ -167,33 +148,7 @@ export function ReleasesPage({
           <h2 className="releases-head">{say('releasesPage.scheduled')}</h2>
           <ol className="releases">
             {waiting.map((plan) => (
-              <li key={plan.id} data-state={plan.state}>
-                <b className="release-number" aria-hidden>
-                  ◷
-                </b>
-                <div>
-                  <p className="release-note">
-                    {plan.note || say('releasesPage.noNote')}
-                    <span className="release-current">{plan.state === 'failed' ? say('layoutState.unpublished') : moment(plan.at)}</span>
-                  </p>
-                  <p className="release-about">
-                    {withReason(
-                      say(
-                        plan.roles ? 'releasesPage.planTo' : 'releasesPage.plan',
-                        people.name(plan.by),
-                        plan.documents.map(documentName).join(', '),
-                        label(plan.roles ?? []),
-                      ),
-                      plan.reason,
-                    )}
-                  </p>
-                </div>
-                {plan.state === 'scheduled' && may(session, 'publish') && (
-                  <button type="button" className="button" onClick={() => unplan(plan)}>
-                    {say('releasesPage.cancelRelease')}
-                  </button>
-                )}
-              </li>
+              <ScheduledEntry key={plan.id} plan={plan} onCancel={() => unplan(plan)} />
             ))}
           </ol>
         </section>
@@ -201,69 +156,16 @@ export function ReleasesPage({
       <h2 className="releases-head">{say('releasesPage.published')}</h2>
       <ol className="releases">
         {releases.map((release) => (
-          <li
+          <ReleaseEntry
             key={release.number}
-            data-current={release.current ? '' : undefined}
-            data-open={open === Number(release.number) ? '' : undefined}
-            data-state={release.state}
-          >
-            <b className="release-number">{release.number}</b>
-            <div>
-              <p className="release-note">
-                {release.note || say('releasesPage.noNote')}
-                {release.current && <span className="release-current">{say('releasesPage.current')}</span>}
-                {release.state === 'staged' && (
-                  <span className="release-current">
-                    {release.everyoneAt
-                      ? say('releasesPage.onlyUntil', label(release.roles ?? []), moment(release.everyoneAt))
-                      : say('releasesPage.only', label(release.roles ?? []))}
-                  </span>
-                )}
-                {release.state === 'cancelled' && <span className="release-current">{say('releasesPage.cancelled')}</span>}
-              </p>
-              <p className="release-about">
-                {say('releasesPage.about', moment(release.at), people.name(release.by), changed(release))}{' '}
-                {(release.current || release.state === 'staged') && (
-                  <>{rich('releasesPage.inUse', <Adoption release={Number(release.number)} />)} </>
-                )}
-                <button
-                  type="button"
-                  className="bt-link"
-                  aria-expanded={open === Number(release.number)}
-                  onClick={() => setOpen(open === Number(release.number) ? undefined : Number(release.number))}
-                >
-                  {say('releasesPage.showChanges')}
-                </button>
-              </p>
-              {release.overrideReason && (
-                <p className="release-about">{say('releasesPage.publishedDespiteErrors', release.overrideReason)}</p>
-              )}
-              {open === Number(release.number) && (
-                <ReleaseChanges
-                  release={release}
-                  releases={releases}
-                  onRestore={!release.current && may(session, 'publish') ? (documents) => restore(release, documents) : undefined}
-                />
-              )}
-            </div>
-            {may(session, 'publish') &&
-              (release.state === 'staged' ? (
-                <div className="release-acts">
-                  <button type="button" className="button primary" onClick={() => promote(Number(release.number))}>
-                    {say('releasesPage.promoteToEveryone')}
-                  </button>
-                  <button type="button" className="button" onClick={() => cancel(Number(release.number))}>
-                    {say('releasesPage.cancelRelease')}
-                  </button>
-                </div>
-              ) : (
-                !release.current && (
-                  <button type="button" className="button" onClick={() => restore(release)}>
-                    {say('common.restore')}
-                  </button>
-                )
-              ))}
-          </li>
+            release={release}
+            releases={releases}
+            open={open === Number(release.number)}
+            onOpen={(wanted) => setOpen(wanted ? Number(release.number) : undefined)}
+            onRestore={(documents) => restore(release, documents)}
+            onPromote={() => promote(Number(release.number))}
+            onCancel={() => cancel(Number(release.number))}
+          />
         ))}
       </ol>
     </>

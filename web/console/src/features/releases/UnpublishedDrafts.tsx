@@ -3,14 +3,14 @@ import { answer, api, type Difference } from '../../api/client.ts';
 import type { ServerEvent } from '../../shell/events.ts';
 import { useAfterServerEvents, useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
-import { moment } from '../../shell/configuring/moment.ts';
-import { documentName, nameOf } from '../../shell/configuring/documentNames.ts';
+import { moment } from '../../shell/configurator/moment.ts';
+import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
 import { usePeople } from '../../shell/people.ts';
 import { may } from '../../shell/session.ts';
 import { commentAddress } from '../../shell/commentAddress.ts';
 import { Approval, useApprovals } from './Approval.tsx';
 import { PublishDialog } from './PublishDialog.tsx';
-import { say } from '../../shell/configuring/texts.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 const ofDocuments = ({ type }: ServerEvent) => type === 'draft' || type === 'release';
 

@@ -1,4 +1,4 @@
-import { sayGrammar } from '../../shell/configuring/texts.ts';
+import { sayGrammar } from '../../shell/configurator/texts.ts';
 import type { LayoutSummary } from '../../api/client.ts';
 
 /** What layouts are sought by. */

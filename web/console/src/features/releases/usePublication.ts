@@ -1,9 +1,9 @@
 import { useEffect, useState } from 'react';
 import { answer, api, ApiError, type ScheduledRelease, type ReleaseReach, type Receipt } from '../../api/client.ts';
-import { say } from '../../shell/configuring/texts.ts';
-import { nameOf } from '../../shell/configuring/documentNames.ts';
-import { useSession } from '../../shell/hooks.ts';
+import { say } from '../../shell/configurator/texts.ts';
+import { nameOf } from '../../shell/configurator/documentNames.ts';
 import { addMenuEntry } from './menuEntry.ts';
+import { useRoleNames } from './roleNames.ts';
 
 /** A draft as it was looked at. */
 export interface PublishedDraft {
@@ -37,9 +37,8 @@ const plain: Terms = { note: '', roles: undefined, at: undefined, everyoneAt: ''
 /** The moment a field for a local day and time holds, as the wire has it. */
 const onWire = (local: string) => new Date(local).toISOString();
 
-/** Publishing one thing after another: what goes out, on which terms, and what came of it. */
+/** PublicationState one thing after another: what goes out, on which terms, and what came of it. */
 export function usePublication(asked: Publication, onPublished: () => void) {
-  const { roles: known } = useSession().application;
   // The menu may follow, where no entry of it leads to what went out.
   const [publication, setPublication] = useState(asked);
   const [terms, setTerms] = useState(plain);
@@ -90,8 +89,7 @@ export function usePublication(asked: Publication, onPublished: () => void) {
       setProblem(error.problem);
     }
   };
-  /** Roles by what they are called. */
-  const first = (keys: readonly string[]) => keys.map((key) => known.find((role) => role.key === key)?.label ?? key).join(', ');
+  const first = useRoleNames();
   return {
     publication,
     terms,
@@ -109,4 +107,4 @@ export function usePublication(asked: Publication, onPublished: () => void) {
   };
 }
 
-export type Publishing = ReturnType<typeof usePublication>;
+export type PublicationState = ReturnType<typeof usePublication>;

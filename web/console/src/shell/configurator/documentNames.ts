@@ -1,6 +1,6 @@
 import { say, type TextKey } from './texts.ts';
 
-interface Named {
+interface DocumentKey {
   kind: string;
   key: string;
 }
@@ -24,8 +24,8 @@ const named: Record<string, TextKey> = {
 export const isSingle = (kind: string): boolean => kind in single;
 
 /** What a document is called among others: layout vessel, menu. */
-export const documentName = ({ kind, key }: Named): string =>
+export const documentName = ({ kind, key }: DocumentKey): string =>
   single[kind] ? say(single[kind]) : named[kind] ? say(named[kind], key) : `${kind} ${key}`;
 
 /** A document by its kind and key, for lists and sets. */
-export const nameOf = ({ kind, key }: Named): string => `${kind}/${key}`;
+export const nameOf = ({ kind, key }: DocumentKey): string => `${kind}/${key}`;

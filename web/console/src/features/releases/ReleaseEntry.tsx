@@ -1,0 +1,133 @@
+import type { Release, ScheduledRelease } from '../../api/client.ts';
+import { documentName } from '../../shell/configurator/documentNames.ts';
+import { moment } from '../../shell/configurator/moment.ts';
+import { rich, say } from '../../shell/configurator/texts.ts';
+import { useSession } from '../../shell/hooks.ts';
+import { usePeople } from '../../shell/people.ts';
+import { may } from '../../shell/session.ts';
+import { Adoption } from './Adoption.tsx';
+import { ReleaseChanges } from './ReleaseChanges.tsx';
+import { useRoleNames } from './roleNames.ts';
+
+/** What a release changed, in words; long lists as a count. */
+function changed(release: Release): string {
+  const documents = release.documents.filter((document) => document.change !== 'unchanged');
+  if (documents.length > 4)
+    return say('releasesPage.many', documents.length, documents.filter((document) => document.change === 'added').length);
+  return (
+    documents.map((document) => say(changes[document.change as 'added'] ?? 'common.changed', documentName(document))).join(', ') ||
+    say('releasesPage.nothingChanged')
+  );
+}
+
+const changes = { added: 'common.added', removed: 'common.removed', changed: 'common.changed' } as const;
+
+/** A sentence, and why. */
+const withReason = (text: string, reason: string | null | undefined) => (reason ? say('releasesPage.planReason', text, reason) : text);
+
+interface ReleaseEntryProps {
+  release: Release;
+  releases: readonly Release[];
+  /** Whether its changes are shown. */
+  open: boolean;
+  onOpen: (open: boolean) => void;
+  onRestore: (documents?: { kind: string; key: string }[]) => void;
+  onPromote: () => void;
+  onCancel: () => void;
+}
+
+/** A release: what it changed, who has it, and what can be done with it. */
+export function ReleaseEntry({ release, releases, open, onOpen, onRestore, onPromote, onCancel }: ReleaseEntryProps) {
+  const session = useSession();
+  const people = usePeople();
+  const label = useRoleNames();
+  return (
+    <li data-current={release.current ? '' : undefined} data-open={open ? '' : undefined} data-state={release.state}>
+      <b className="release-number">{release.number}</b>
+      <div>
+        <p className="release-note">
+          {release.note || say('releasesPage.noNote')}
+          {release.current && <span className="release-current">{say('releasesPage.current')}</span>}
+          {release.state === 'staged' && (
+            <span className="release-current">
+              {release.everyoneAt
+                ? say('releasesPage.onlyUntil', label(release.roles ?? []), moment(release.everyoneAt))
+                : say('releasesPage.only', label(release.roles ?? []))}
+            </span>
+          )}
+          {release.state === 'cancelled' && <span className="release-current">{say('releasesPage.cancelled')}</span>}
+        </p>
+        <p className="release-about">
+          {say('releasesPage.about', moment(release.at), people.name(release.by), changed(release))}{' '}
+          {(release.current || release.state === 'staged') && (
+            <>{rich('releasesPage.inUse', <Adoption release={Number(release.number)} />)} </>
+          )}
+          <button type="button" className="bt-link" aria-expanded={open} onClick={() => onOpen(!open)}>
+            {say('releasesPage.showChanges')}
+          </button>
+        </p>
+        {release.overrideReason && <p className="release-about">{say('releasesPage.publishedDespiteErrors', release.overrideReason)}</p>}
+        {open && (
+          <ReleaseChanges
+            release={release}
+            releases={releases}
+            onRestore={!release.current && may(session, 'publish') ? onRestore : undefined}
+          />
+        )}
+      </div>
+      {may(session, 'publish') &&
+        (release.state === 'staged' ? (
+          <div className="release-acts">
+            <button type="button" className="button primary" onClick={onPromote}>
+              {say('releasesPage.promoteToEveryone')}
+            </button>
+            <button type="button" className="button" onClick={onCancel}>
+              {say('releasesPage.cancelRelease')}
+            </button>
+          </div>
+        ) : (
+          !release.current && (
+            <button type="button" className="button" onClick={() => onRestore()}>
+              {say('common.restore')}
+            </button>
+          )
+        ))}
+    </li>
+  );
+}
+
+/** A release that is still to be made, or lately was not. */
+export function ScheduledEntry({ plan, onCancel }: { plan: ScheduledRelease; onCancel: () => void }) {
+  const session = useSession();
+  const people = usePeople();
+  const label = useRoleNames();
+  return (
+    <li data-state={plan.state}>
+      <b className="release-number" aria-hidden>
+        ◷
+      </b>
+      <div>
+        <p className="release-note">
+          {plan.note || say('releasesPage.noNote')}
+          <span className="release-current">{plan.state === 'failed' ? say('layoutState.unpublished') : moment(plan.at)}</span>
+        </p>
+        <p className="release-about">
+          {withReason(
+            say(
+              plan.roles ? 'releasesPage.planTo' : 'releasesPage.plan',
+              people.name(plan.by),
+              plan.documents.map(documentName).join(', '),
+              label(plan.roles ?? []),
+            ),
+            plan.reason,
+          )}
+        </p>
+      </div>
+      {plan.state === 'scheduled' && may(session, 'publish') && (
+        <button type="button" className="button" onClick={onCancel}>
+          {say('releasesPage.cancelRelease')}
+        </button>
+      )}
+    </li>
+  );
+}
