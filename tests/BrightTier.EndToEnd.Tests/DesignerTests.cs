@@ -72,8 +72,13 @@ public sealed class DesignerTests(Chromium chromium)
         line.Y.ShouldBeInRange(box.Y + box.Height - 4, box.Y + box.Height + 16, "the line stands under the row that is pointed at");
         await ada.Page.Mouse.ClickAsync(box.X + 30, box.Y + box.Height - 3);
         await Changes(ada, "1 change not published");
-        var divider = (await ada.Page.Locator(".canvas hr").First.BoundingBoxAsync())!;
-        divider.Y.ShouldBeInRange(box.Y + box.Height, box.Y + box.Height + 40);
+        // What the service answers takes the place of what was drawn at once.
+        await Window.Eventually(async () =>
+        {
+            var divider = await ada.Page.Locator(".canvas hr").First.BoundingBoxAsync();
+            divider.ShouldNotBeNull();
+            divider.Y.ShouldBeInRange(box.Y + box.Height, box.Y + box.Height + 40);
+        });
 
         // Escape, Cancel and another choice end it; a tab is opened and the choice stands.
         await Button(ada, "Spacer").ClickAsync();
