@@ -150,4 +150,32 @@ describe('the front end', () => {
         ),
     ).toEqual([]);
   });
+
+  it('loads no components before something asks for them', () => {
+    // Types are gone in the browser, and what is imported as a function is fetched when it is called.
+    const loaded = (file: string) => {
+      const source = ts.createSourceFile(file, readFileSync(join(root, file), 'utf8'), ts.ScriptTarget.Latest);
+      const passedOn = source.statements.filter(ts.isExportDeclaration).filter((each) => !each.isTypeOnly && each.moduleSpecifier);
+      const used = source.statements.filter(ts.isImportDeclaration).filter(({ importClause: clause }) => {
+        const names = clause?.namedBindings;
+        if (clause?.isTypeOnly) return false;
+        return !names || !ts.isNamedImports(names) || clause.name || names.elements.some((each) => !each.isTypeOnly);
+      });
+      return [...used, ...passedOn]
+        .map((each) => (each.moduleSpecifier as ts.StringLiteral).text)
+        .map((name) => {
+          const found = ts.resolveModuleName(name, join(root, file), options, ts.sys).resolvedModule;
+          return found && !found.isExternalLibraryImport ? relative(root, found.resolvedFileName) : name;
+        });
+    };
+    const seen = new Set<string>();
+    const visit = (file: string): void => {
+      if (seen.has(file)) return;
+      seen.add(file);
+      if (/\.tsx?$/.test(file)) for (const each of loaded(file)) visit(each);
+    };
+    visit('console/src/main.ts');
+    expect(seen.size).toBeGreaterThan(60);
+    expect([...seen].filter((each) => /^(react|@tanstack|@atlaskit|@codemirror)|\.tsx$/.test(each))).toEqual([]);
+  });
 });

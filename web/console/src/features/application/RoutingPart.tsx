@@ -4,7 +4,8 @@ import { useSession } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
 import { PartHead } from './PartHead.tsx';
 import { useDocument } from './useDocument.ts';
-import { rich, say, sayGrammar, type TextKey } from '../../shell/configurator/texts.ts';
+import { rich } from '../../shell/configurator/rich.ts';
+import { say, sayGrammar, type TextKey } from '../../shell/configurator/texts.ts';
 
 interface Rule {
   entity: string;

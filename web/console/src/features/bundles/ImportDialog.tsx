@@ -1,4 +1,5 @@
-import { rich, say } from '../../shell/configurator/texts.ts';
+import { rich } from '../../shell/configurator/rich.ts';
+import { say } from '../../shell/configurator/texts.ts';
 import { documentName } from '../../shell/configurator/documentNames.ts';
 import { moment } from '../../shell/configurator/moment.ts';
 import { FormDialog, stay } from '../../ui/FormDialog.tsx';

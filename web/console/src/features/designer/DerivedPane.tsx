@@ -3,7 +3,8 @@ import { address } from '../../shell/location.ts';
 import { textIn } from '../../shell/localTexts.ts';
 import { describeOverride } from './variants.ts';
 import type { ParentLayout } from './derivedLayout.ts';
-import { rich, say } from '../../shell/configurator/texts.ts';
+import { rich } from '../../shell/configurator/rich.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 /** What a derived layout has differently from the one it extends: each can be taken back. */
 export function DerivedPane({

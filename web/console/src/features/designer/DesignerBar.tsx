@@ -6,7 +6,8 @@ import { Approval, useApprovals } from '../releases/index.ts';
 import type { DraftState } from './useDraft.ts';
 import { rangeOf, type WidthInfo } from './VariantPane.tsx';
 import { nounOf } from './names.ts';
-import { rich, say } from '../../shell/configurator/texts.ts';
+import { rich } from '../../shell/configurator/rich.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface DesignerBarProps {
   state: DraftState;

@@ -7,7 +7,8 @@ import { ConditionEditor } from './ConditionEditor.tsx';
 import { FieldsProperty } from './FieldsProperty.tsx';
 import { PatternProperty } from './PatternProperty.tsx';
 import { textIn, withText } from '../../shell/localTexts.ts';
-import { rich, say, sayGrammar } from '../../shell/configurator/texts.ts';
+import { rich } from '../../shell/configurator/rich.ts';
+import { say, sayGrammar } from '../../shell/configurator/texts.ts';
 
 interface PropertyRule {
   name: string;

@@ -1,4 +1,5 @@
-import { rich, say } from '../../shell/configurator/texts.ts';
+import { rich } from '../../shell/configurator/rich.ts';
+import { say } from '../../shell/configurator/texts.ts';
 import type { Desk } from './useDesk.ts';
 import { neverMind } from './WalkThrough.tsx';
 

@@ -1,7 +1,8 @@
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, asProblem, changing, type DocumentSummary } from '../../api/client.ts';
 import { documentName } from '../../shell/configurator/documentNames.ts';
-import { rich, say } from '../../shell/configurator/texts.ts';
+import { rich } from '../../shell/configurator/rich.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 const addressOf = ({ kind, key }: DocumentSummary) =>
   kind === 'layout' ? `/api/layouts/${encodeURIComponent(key)}` : `/api/documents/${kind}/${encodeURIComponent(key)}`;

@@ -3,7 +3,8 @@ import { FormDialog, stay } from '../../ui/FormDialog.tsx';
 import { answer, api, type EntitySummary, type LayoutSummary } from '../../api/client.ts';
 import { keyOf } from '../../shell/keys.ts';
 import { navigate } from '../../shell/location.ts';
-import { rich, say } from '../../shell/configurator/texts.ts';
+import { rich } from '../../shell/configurator/rich.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 const kinds = {
   full: 'newLayoutKind.full',

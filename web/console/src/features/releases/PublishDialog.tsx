@@ -1,5 +1,6 @@
 import { useEffect, useRef } from 'react';
-import { rich, say } from '../../shell/configurator/texts.ts';
+import { rich } from '../../shell/configurator/rich.ts';
+import { say } from '../../shell/configurator/texts.ts';
 import { moment } from '../../shell/configurator/moment.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';

@@ -3,7 +3,8 @@ import { address } from '../../shell/location.ts';
 import { moment } from '../../shell/configurator/moment.ts';
 import { documentName } from '../../shell/configurator/documentNames.ts';
 import { Adoption } from './Adoption.tsx';
-import { rich, say } from '../../shell/configurator/texts.ts';
+import { rich } from '../../shell/configurator/rich.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 interface ReceiptPartProps {
   receipt: Receipt;

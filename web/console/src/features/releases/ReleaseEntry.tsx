@@ -1,7 +1,8 @@
 import type { Release, ScheduledRelease } from '../../api/client.ts';
 import { documentName } from '../../shell/configurator/documentNames.ts';
 import { moment } from '../../shell/configurator/moment.ts';
-import { rich, say } from '../../shell/configurator/texts.ts';
+import { rich } from '../../shell/configurator/rich.ts';
+import { say } from '../../shell/configurator/texts.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
 import { may } from '../../shell/session.ts';

@@ -1,5 +1,4 @@
 import { format, type Message, type Messages } from '#form/texts';
-import { createElement, Fragment, type ReactNode } from 'react';
 import type english from './messages/en.json';
 
 /** A text of the configurator's pages, by its name in the message files beside this. */
@@ -40,14 +39,6 @@ export const spoken = (): string => current?.language ?? 'en';
 
 /** A text of the configurator's pages in the language of whoever works here. */
 export const say = (key: TextKey, ...values: (string | number)[]): string => format(texts().pages[key], values);
-
-/** Such a text with elements among its values. */
-export function rich(key: TextKey, ...values: ReactNode[]): ReactNode {
-  const plain = values.map((value, i) => (typeof value === 'string' || typeof value === 'number' ? value : `\u0000${i}\u0000`));
-  return format(texts().pages[key], plain)
-    .split('\u0000')
-    .map((part, i) => createElement(Fragment, { key: i }, i % 2 === 0 ? part : values[Number(part)]));
-}
 
 /** The key of a text of the grammar: its first twelve words of letters and digits, as one; GrammarTextTests.cs has the same. */
 export const grammarKey = (of: 'label' | 'about' | 'word', text: string): string =>
