@@ -178,4 +178,19 @@ describe('the front end', () => {
     expect(seen.size).toBeGreaterThan(60);
     expect([...seen].filter((each) => /^(react|@tanstack|@atlaskit|@codemirror)|\.tsx$/.test(each))).toEqual([]);
   });
+
+  it('is built from what is installed where nothing is tested', () => {
+    const { dependencies } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')) as { dependencies: Record<string, string> };
+    const libraries = ['build/messages.ts', 'console/vite.config.ts', 'form/vite.config.ts']
+      .flatMap((file) => ts.preProcessFile(readFileSync(join(root, file), 'utf8')).importedFiles.map((each) => each.fileName))
+      .filter((name) => !/^(\.|node:)/.test(name))
+      .map((name) =>
+        name
+          .split('/')
+          .slice(0, name.startsWith('@') ? 2 : 1)
+          .join('/'),
+      );
+    expect(libraries.length).toBeGreaterThan(3);
+    expect(libraries.filter((name) => !(name in dependencies))).toEqual([]);
+  });
 });
