@@ -20,13 +20,24 @@ public sealed record SessionInfo(
     string LastEventId
 );
 
-/// <param name="Vouched">Whether the identity provider vouches for her, and says her roles; told to administrators and to herself.</param>
-public sealed record Person(string Id, string Name, IReadOnlyList<string> Roles, string Language, bool Vouched = false);
+/// <param name="Vouched">Whether the identity provider vouches for the person, and says the roles; for administrators and the person.</param>
+/// <param name="Region">Whose dates, times and numbers are written (ISO 3166-1, such as NL); null for those of the language.</param>
+public sealed record Person(
+    string Id,
+    string Name,
+    IReadOnlyList<string> Roles,
+    string Language,
+    bool Vouched = false,
+    string? Region = null
+);
 
-/// <summary>What a person is to be: the whole of her roles and her language.</summary>
-public sealed record PersonRequest(string Name, IReadOnlyList<string> Roles, string Language);
+/// <summary>What a person is to be: all roles, the language, and the region or none.</summary>
+public sealed record PersonRequest(string Name, IReadOnlyList<string> Roles, string Language, string? Region = null);
 
-/// <summary>Says that a person has other roles or another language.</summary>
+/// <summary>How a person reads the application: in which language, with whose dates and numbers.</summary>
+public sealed record Localization(string Language, string? Region = null);
+
+/// <summary>Says that a person has other roles, another language or another region.</summary>
 public sealed record PersonEvent(string Person);
 
 public sealed record ApplicationInfo(

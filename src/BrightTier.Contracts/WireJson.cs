@@ -15,6 +15,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(IReadOnlyList<Person>))]
 [JsonSerializable(typeof(Person))]
 [JsonSerializable(typeof(PersonRequest))]
+[JsonSerializable(typeof(Localization))]
 [JsonSerializable(typeof(PersonEvent))]
 [JsonSerializable(typeof(SignIn))]
 [JsonSerializable(typeof(TokenRequest))]

@@ -6,9 +6,11 @@ using Dapper;
 namespace BrightTier.Records;
 
 /// <summary>A part of a condition that a database cannot decide, and why.</summary>
-public sealed class NotForDatabaseException(Span at, string message) : Exception(message)
+public sealed class NotForDatabaseException(Span at, Message reason) : Exception(reason.English)
 {
     public Span At { get; } = at;
+
+    public Message Reason => reason;
 }
 
 /// <summary>
@@ -221,7 +223,7 @@ internal sealed class SqlConditions(
     private static NotForDatabaseException Cannot(Expression part) =>
         new(
             part.At,
-            "a database cannot decide this; a filter compares fields with values, asks 'in', 'has', 'contains', 'startsWith' "
-                + "or 'endsWith', and joins such parts with &&, || and !"
+            $"a database cannot decide this; a filter compares fields with values, asks 'in', 'has', 'contains', 'startsWith' "
+                + $"or 'endsWith', and joins such parts with &&, || and !"
         );
 }

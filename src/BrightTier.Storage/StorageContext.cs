@@ -322,6 +322,9 @@ public sealed class PersonRow
 
     public required string Language { get; set; }
 
+    /// <summary>Whose dates and numbers are written (ISO 3166-1, two capital letters); null for what goes with the language.</summary>
+    public string? Region { get; set; }
+
     /// <summary>
     /// Who vouches for her: the issuer and the subject of OpenID Connect, with a space between; null for people of this service alone.
     /// </summary>

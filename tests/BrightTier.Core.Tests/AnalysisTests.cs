@@ -222,7 +222,7 @@ public sealed class AnalysisTests
         Analysis
             .Together(Compiled("record.oars > 1"), Compiled("record.crew < 2"), Small, Around)
             .Witness!.Describe(Small)
-            .ShouldBe("Crew 1, Oars 2");
+            .English.ShouldBe("Crew 1, Oars 2");
     }
 
     private static Expression Compiled(string text)

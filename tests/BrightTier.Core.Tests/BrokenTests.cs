@@ -62,12 +62,19 @@ public sealed class BrokenTests
                 .Check(layout, All)
                 .Where(finding => finding.Code == code)
                 .Select(finding =>
-                    (finding.Severity.ToString().ToLowerInvariant(), finding.Message, finding.Fix is not null, finding.Evidence)
+                    (
+                        finding.Severity.ToString().ToLowerInvariant(),
+                        finding.Message.English,
+                        finding.Fix is not null,
+                        finding.Evidence?.English
+                    )
                 )
             : Checker
                 .CheckDocuments(All)
                 .Where(finding => finding.Code == code && finding.Key == Broken[file].Key)
-                .Select(finding => (finding.Severity.ToString().ToLowerInvariant(), finding.Message, false, finding.Evidence));
+                .Select(finding =>
+                    (finding.Severity.ToString().ToLowerInvariant(), finding.Message.English, false, finding.Evidence?.English)
+                );
     }
 
     [Fact]

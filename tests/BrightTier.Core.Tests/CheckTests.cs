@@ -90,7 +90,7 @@ public sealed class CheckTests
     {
         var found = Find(code, breaking);
         found.ShouldNotBeEmpty();
-        found[0].Message.ShouldContain(message);
+        found[0].Message.English.ShouldContain(message);
         Find(code, sound).ShouldBeEmpty();
     }
 
@@ -100,7 +100,7 @@ public sealed class CheckTests
         var layout = Demo.VesselRows("[name, hullType, propulsion, length]");
 
         var finding = Checker.Check(layout, Demo.Catalogue).Single(each => each.Code == "required-field-missing");
-        finding.Message.ShouldContain("'Registration'");
+        finding.Message.English.ShouldContain("'Registration'");
         var mended = layout.Apply(finding.Fix!.Edits).Layout!;
 
         Checker.Check(mended, Demo.Catalogue).ShouldNotContain(each => each.Code == "required-field-missing");
@@ -130,10 +130,10 @@ public sealed class CheckTests
         var band = Demo.VesselForm.Apply(new Edit.Set(Demo.Id("top"), "text", new Value.Text(Texts.Of("{nam}")))).Layout!;
         Checker
             .Check(band, Demo.Catalogue)
-            .ShouldContain(finding => finding.Code == "text-unknown-field" && finding.Message.Contains("did you mean 'name'?"));
+            .ShouldContain(finding => finding.Code == "text-unknown-field" && finding.Message.English.Contains("did you mean 'name'?"));
 
         var stray = Layout.Of(Demo.VesselForm.Root.With("entity", new Value.Word("vesel")));
-        Checker.Check(stray, Demo.Catalogue).Single().Message.ShouldContain("did you mean 'vessel'?");
+        Checker.Check(stray, Demo.Catalogue).Single().Message.English.ShouldContain("did you mean 'vessel'?");
     }
 
     [Fact]
@@ -147,7 +147,7 @@ public sealed class CheckTests
 
         Checker
             .Check(Demo.VesselForm, Demo.Catalogue with { Definitions = definitions })
-            .ShouldContain(finding => finding.Code == "field-retired" && finding.Message.Contains("'Beam'"));
+            .ShouldContain(finding => finding.Code == "field-retired" && finding.Message.English.Contains("'Beam'"));
         Checker.Check(Demo.VesselForm, Demo.Catalogue).ShouldBeEmpty();
     }
 
@@ -172,7 +172,7 @@ public sealed class CheckTests
             foreach (var finding in Checker.Check(layout, Demo.Catalogue).Where(finding => finding.Fix is not null))
             {
                 var mended = layout.Apply(finding.Fix!.Edits);
-                mended.Refusal.ShouldBeNull(finding.Message);
+                mended.Refusal.ShouldBeNull(finding.Message.English);
                 Checker
                     .Check(mended.Layout!, Demo.Catalogue)
                     .Count(each => each.Code == finding.Code)

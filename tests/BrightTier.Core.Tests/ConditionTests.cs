@@ -134,7 +134,7 @@ public sealed class ConditionTests
         var (expression, problems) = Condition.Compile(text, Demo.Vessel, Demo.Definitions);
 
         expression.ShouldBeNull();
-        problems[0].Message.ShouldContain(message);
+        problems[0].Message.English.ShouldContain(message);
         problems[0].At.Start.ShouldBe(at);
     }
 
@@ -144,8 +144,11 @@ public sealed class ConditionTests
         Condition
             .Compile(new string('(', 500) + "true" + new string(')', 500), Demo.Vessel, Demo.Definitions)
             .Problems[0]
-            .Message.ShouldContain("nests deeper");
-        Condition.Compile(new string('!', 1_500) + "true", Demo.Vessel, Demo.Definitions).Problems[0].Message.ShouldContain("nests deeper");
+            .Message.English.ShouldContain("nests deeper");
+        Condition
+            .Compile(new string('!', 1_500) + "true", Demo.Vessel, Demo.Definitions)
+            .Problems[0]
+            .Message.English.ShouldContain("nests deeper");
         Condition
             .Compile("true" + string.Concat(Enumerable.Repeat(" || true", 600)), Demo.Vessel, Demo.Definitions)
             .Problems.ShouldNotBeEmpty();

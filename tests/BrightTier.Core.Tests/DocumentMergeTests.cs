@@ -19,6 +19,7 @@ public sealed class DocumentMergingTests
             + "  - key: lockerNumber\n    type: integer\n";
         DocumentMerge
             .Describe(Read(Berth), Read(next))
+            .Texts()
             .ShouldBe([
                 "Changes fields pontoon maxLength from '30' to '40'.",
                 "Removes fields maxLength max.",
@@ -54,7 +55,7 @@ public sealed class DocumentMergingTests
             Read(Berth.Replace("maxLength: 30", "maxLength: 50")),
             side
         );
-        merged.Conflicts.ShouldBe(["Both changed /fields/pontoon/maxLength of the entity 'berth'."]);
+        merged.Conflicts.Texts().ShouldBe(["Both changed /fields/pontoon/maxLength of the entity 'berth'."]);
         DocumentFile.Write(merged.Document!).ShouldContain(expected);
     }
 

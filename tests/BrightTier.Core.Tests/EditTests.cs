@@ -101,7 +101,7 @@ public sealed class EditTests
 
         applied.Layout.ShouldBeNull();
         applied.Refusal!.Index.ShouldBe(1);
-        applied.Refusal.Message.ShouldContain("no node 'rig'");
+        applied.Refusal.Message.English.ShouldContain("no node 'rig'");
     }
 
     public static TheoryData<string, Edit, string> Refused =>
@@ -146,7 +146,7 @@ public sealed class EditTests
         var refusal = Form.Apply(edit).Refusal.ShouldNotBeNull();
 
         refusal.Code.ShouldBe(code);
-        refusal.Message.ShouldContain(message);
+        refusal.Message.English.ShouldContain(message);
     }
 
     /// <summary>Found by make fuzz.</summary>
@@ -161,7 +161,7 @@ public sealed class EditTests
         using var json = System.Text.Json.JsonDocument.Parse(text);
         TreeJson
             .ReadEdits(json.RootElement, Form.Find)
-            .Problems.ShouldContain(problem => problem.Message.Contains(message, StringComparison.Ordinal));
+            .Problems.ShouldContain(problem => problem.Message.English.Contains(message, StringComparison.Ordinal));
     }
 
     [Fact]

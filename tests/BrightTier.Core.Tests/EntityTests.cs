@@ -87,7 +87,7 @@ public sealed class EntityTests
     public void What_is_no_value_of_the_type_is_said_in_words(FieldType type, string json, string message)
     {
         using var parsed = JsonDocument.Parse(json);
-        FieldValues.Read(Of(type), parsed.RootElement, out _).ShouldNotBeNull().ShouldContain(message);
+        FieldValues.Read(Of(type), parsed.RootElement, out _).ShouldNotBeNull().English.ShouldContain(message);
     }
 
     [Theory]

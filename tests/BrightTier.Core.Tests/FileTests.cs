@@ -77,7 +77,7 @@ public sealed class FileTests
         }
 
         document.ShouldBeNull();
-        problems[0].Message.ShouldContain(message);
+        problems[0].Message.English.ShouldContain(message);
         problems[0].At.Line.ShouldBe(line);
         problems[0].At.Column.ShouldBeGreaterThan(1);
     }
@@ -99,7 +99,7 @@ public sealed class FileTests
         var (document, problems) = DocumentFile.Read(text);
 
         document.ShouldBeNull();
-        problems.ShouldContain(problem => problem.Message.Contains(message) && problem.At.Line > 0, string.Join("; ", problems));
+        problems.ShouldContain(problem => problem.Message.English.Contains(message) && problem.At.Line > 0, string.Join("; ", problems));
     }
 
     [Fact]
@@ -107,7 +107,7 @@ public sealed class FileTests
     {
         DocumentFile.Read(new string('[', 5_000)).Problems.ShouldNotBeEmpty();
         DocumentFile.Read("a: !<;> x").Problems.ShouldNotBeEmpty();
-        DocumentFile.Read("a: &a [x]\nb: [*a, *a]").Problems[0].Message.ShouldContain("anchors");
+        DocumentFile.Read("a: &a [x]\nb: [*a, *a]").Problems[0].Message.English.ShouldContain("anchors");
     }
 
     /// <summary>
@@ -233,7 +233,7 @@ public sealed class FileTests
         }
         else
         {
-            problems.ShouldHaveSingleItem().Message.ShouldContain(says);
+            problems.ShouldHaveSingleItem().Message.English.ShouldContain(says);
         }
     }
 }

@@ -104,7 +104,7 @@ public sealed class LanguageTests
     [InlineData("<!DOCTYPE x [<!ENTITY a \"b\">]><xliff/>", "is not XML")]
     [InlineData("<xliff version=\"2.1\" xmlns=\"urn:oasis:names:tc:xliff:document:2.0\"/>", "srcLang")]
     public void What_is_no_xliff_is_answered_with_what_it_should_be(string text, string message) =>
-        Xliff.Import(text, (_, _) => null).Problem!.ShouldContain(message);
+        Xliff.Import(text, (_, _) => null).Problem!.English.ShouldContain(message);
 
     [Fact]
     public void The_pseudo_language_makes_every_text_longer_and_keeps_what_is_in_braces()
@@ -196,8 +196,8 @@ public sealed class LanguageTests
     {
         var program = PatternParser.Parse("(a|a)*(a|aa)+(a?){50}b").Program!;
         program.IsMatch(new string('a', 20_000)).ShouldBeFalse();
-        PatternParser.Parse("((a{500}){500}){500}").Problem.ShouldBe("is too large");
-        PatternParser.Parse(new string('(', 500)).Problem!.ShouldContain("nests deeper");
+        PatternParser.Parse("((a{500}){500}){500}").Problem!.English.ShouldBe("is too large");
+        PatternParser.Parse(new string('(', 500)).Problem!.English.ShouldContain("nests deeper");
     }
 
     [Fact]
@@ -209,6 +209,6 @@ public sealed class LanguageTests
         Conditions
             .Evaluator.Evaluate(Conditions.Parser.Parse(text).Expression!, Conditions.Reducer.Nothing)
             .ShouldBeOfType<Conditions.Failure>()
-            .Message.ShouldBe("too much work");
+            .Message.English.ShouldBe("too much work");
     }
 }

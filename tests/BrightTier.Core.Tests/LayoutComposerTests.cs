@@ -196,7 +196,7 @@ public sealed class AssemblingTests
         var deep = Demo.ReadLayout(File(10));
         deep.Walk().Count(node => node.Kind is NodeKind.Panel).ShouldBe(10);
         Demo.ReadLayout(DocumentFile.Write(new Document.OfLayout(deep))).ShouldBe(deep);
-        DocumentFile.Read(File(13)).Problems.ShouldContain(problem => problem.Message.Contains("levels", StringComparison.Ordinal));
+        DocumentFile.Read(File(13)).Problems.ShouldContain(problem => problem.Message.English.Contains("levels", StringComparison.Ordinal));
     }
 
     [Fact]

@@ -48,7 +48,7 @@ public sealed class ExplainingTests
         LayoutExplainer
             .Explain(whole, Demo.Id("hullCover/sum"), Demo.Vessel, Demo.Definitions, new Viewer(["quay-hand"], "en"), "edit")!
             .Reasons[^1]
-            .Message.ShouldContain("may be read only by");
+            .Message.English.ShouldContain("may be read only by");
     }
 
     public static TheoryData<string> Forms() =>

@@ -21,6 +21,7 @@ public sealed class LayoutSummaryTests
         ];
         EditSummary
             .Describe(Form, edits, field => Demo.Vessel.Find(field)!.Label.ToString())
+            .Texts()
             .ShouldBe([
                 "Moves the section 'Rig' to the beginning of the page 'Condition and papers'.",
                 "Sets the required of 'Beam' to yes.",
@@ -48,6 +49,7 @@ public sealed class LayoutSummaryTests
         ];
         EditSummary
             .Describe(Form, own, field => Demo.Vessel.Find(field)!.Label.ToString())
+            .Texts()
             .ShouldBe([
                 "Adds the section 'By hand' at the end of the page 'Condition and papers'.",
                 "Adds an empty row in the section 'By hand'.",

@@ -237,7 +237,7 @@ public sealed class MergeTests
             new Edit.Insert(new Node(Demo.Id("row2"), NodeKind.Row, Node.NoProperties, []), change.Id, new Anchor.Last())
         );
 
-        refused.Refusal!.Message.ShouldBe("A change has only one node it inserts.");
+        refused.Refusal!.Message.English.ShouldBe("A change has only one node it inserts.");
     }
 
     [Fact]

@@ -150,7 +150,7 @@ public sealed class ResolveTests
         var type = Demo.Vessel.Find(field)!;
         object typed = type.Type is FieldType.Decimal ? decimal.Parse(value, System.Globalization.CultureInfo.InvariantCulture) : value;
 
-        FieldValues.Check(type, typed, Demo.Definitions, "en").ShouldNotBeNull().ShouldContain(message);
+        FieldValues.Check(type, typed, Demo.Definitions, "en").ShouldNotBeNull().English.ShouldContain(message);
     }
 
     [Fact]

@@ -32,7 +32,7 @@ public sealed class SpoiltFileTests
 
                 var (document, problems) = DocumentFile.Read(string.Join('\n', lines));
                 (document is null).ShouldBe(problems.Count > 0);
-                problems.ShouldAllBe(problem => problem.Message.Length > 0);
+                problems.ShouldAllBe(problem => problem.Message.English.Length > 0);
             },
             iter: 20_000
         );
@@ -45,7 +45,7 @@ public sealed class SpoiltFileTests
             .Single()
             .ShouldSatisfyAllConditions(
                 only => only.At.Line.ShouldBe(4),
-                only => only.Message.ShouldContain("a key must begin with a letter")
+                only => only.Message.English.ShouldContain("a key must begin with a letter")
             );
     }
 }

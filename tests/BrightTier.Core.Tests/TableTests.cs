@@ -52,12 +52,12 @@ public sealed class TableTests
     public void A_formula_is_disarmed_and_a_number_is_not()
     {
         CsvText.Line(["=1+1", "-3.5", "+31 6", "@me"]).ShouldBe("'=1+1,-3.5,'+31 6,'@me\r\n");
-        CsvText.Read("a,\"b\nc").Problem.ShouldBe((1, "a quotation mark is opened and never closed"));
+        CsvText.Read("a,\"b\nc").Problem!.Value.Message.English.ShouldBe("a quotation mark is opened and never closed");
         CsvText.Read("a\n\"b\"c").Problem!.Value.Line.ShouldBe(2);
         CsvText.Read("a\n" + new string(',', Limits.Columns - 1)).Problem.ShouldBeNull();
         CsvText
             .Read("a\n" + new string(',', Limits.Columns))
-            .Problem!.Value.ShouldBe((2, "this line has more than 3000 cells, which is the most a table can have"));
+            .Problem!.Value.Message.English.ShouldBe("this line has more than 3000 cells, which is the most a table can have");
     }
 
     [Theory]
@@ -102,7 +102,7 @@ public sealed class TableTests
             cell,
             out var read
         );
-        (message is null ? FieldValues.ToCell(read) : null).ShouldBe(value, message);
+        (message is null ? FieldValues.ToCell(read) : null).ShouldBe(value, message?.English);
     }
 
     [Theory]
@@ -116,7 +116,7 @@ public sealed class TableTests
     public void A_day_is_read_in_its_tables_order_or_refused(DayOrder order, string cell, string? value)
     {
         var message = new CsvFormat('.', order, Amsterdam).Read(Agreement.Find("from")!, Demo.Catalogue.Definitions, cell, out var read);
-        (message is null ? FieldValues.ToCell(read) : null).ShouldBe(value, message);
+        (message is null ? FieldValues.ToCell(read) : null).ShouldBe(value, message?.English);
     }
 
     [Theory]
@@ -132,7 +132,7 @@ public sealed class TableTests
             cell,
             out var read
         );
-        (message is null ? FieldValues.ToCell(read) : null).ShouldBe(value, message);
+        (message is null ? FieldValues.ToCell(read) : null).ShouldBe(value, message?.English);
     }
 
     [Fact]
@@ -145,8 +145,8 @@ public sealed class TableTests
         Read("water", "Ja").ShouldBe(true);
         Read("water", "0").ShouldBe(false);
         CsvFormat
-            .Own.Read(Berth.Find("water")!, Demo.Catalogue.Definitions, "perhaps", out _)
-            .ShouldBe("must be yes or no, or true or false");
+            .Own.Read(Berth.Find("water")!, Demo.Catalogue.Definitions, "perhaps", out _)!
+            .English.ShouldBe("must be yes or no, or true or false");
 
         static object? Read(string field, string cell)
         {

@@ -90,11 +90,11 @@ public sealed class TextTests
         var (document, problems) = DocumentFile.Read(given);
         if (document is null)
         {
-            problems.ShouldAllBe(problem => problem.Message.Length > 0 && problem.Message.Length < 600);
+            problems.ShouldAllBe(problem => problem.Message.English.Length > 0 && problem.Message.English.Length < 600);
             if (TextCharacters.Problem(text) is null && text.Length <= Limits.TextLength)
             {
                 // Refused for what this one place asks, such as a condition that must not be empty; never for its characters.
-                problems.ShouldAllBe(problem => !problem.Message.Contains("U+", StringComparison.Ordinal), place);
+                problems.ShouldAllBe(problem => !problem.Message.English.Contains("U+", StringComparison.Ordinal), place);
             }
 
             return;
@@ -130,10 +130,12 @@ public sealed class TextTests
             var character = code is >= 0xD800 and <= 0xDFFF ? ((char)code).ToString() : char.ConvertFromUtf32(code);
             if (TextCharacters.Problem(character) is { } problem)
             {
-                problem.ShouldContain($"U+{code:X4}");
+                problem.English.ShouldContain($"U+{code:X4}");
                 var (_, problems) = DocumentFile.Read(List($"a{character}b"));
                 problems.Count.ShouldBe(2);
-                problems.ShouldAllBe(each => each.Message.Contains(problem.Replace("place 1", "place 2", StringComparison.Ordinal)));
+                problems.ShouldAllBe(each =>
+                    each.Message.English.Contains(problem.English.Replace("place 1", "place 2", StringComparison.Ordinal))
+                );
                 continue;
             }
 
@@ -182,7 +184,7 @@ public sealed class TextTests
         var (_, problems) = TreeJson.ReadEdits(json.RootElement, Demo.VesselForm.Find, "/edits");
 
         var problem = problems.ShouldHaveSingleItem();
-        (problem.At.Pointer, problem.Message).ShouldBe(
+        (problem.At.Pointer, problem.Message.English).ShouldBe(
             ("/edits/0/value", "'title' has a character that no text can hold (U+0000) at place 4; leave it out")
         );
     }

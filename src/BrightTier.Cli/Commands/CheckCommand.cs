@@ -97,7 +97,7 @@ internal static class CheckCommand
             problem.At.Pointer,
             Severity.Error,
             "document-invalid",
-            char.ToUpperInvariant(problem.Message[0]) + problem.Message[1..] + ".",
+            char.ToUpperInvariant(problem.Message.English[0]) + problem.Message.English[1..] + ".",
             null,
             null
         );
@@ -123,9 +123,9 @@ internal static class CheckCommand
                         at.Pointer ?? "",
                         finding.Severity,
                         finding.Code,
-                        finding.Message,
-                        finding.Evidence,
-                        finding.Fix?.Label
+                        finding.Message.English,
+                        finding.Evidence?.English,
+                        finding.Fix?.Label.English
                     );
                 }
             }
@@ -148,8 +148,8 @@ internal static class CheckCommand
                     finding.Pointer,
                     finding.Severity,
                     finding.Code,
-                    finding.Message,
-                    finding.Evidence,
+                    finding.Message.English,
+                    finding.Evidence?.English,
                     null
                 );
             }

@@ -57,7 +57,7 @@ internal static class DiffCommand
             {
                 foreach (var sentence in EditSummary.Describe(from, edits))
                 {
-                    context.Printer.Line(sentence);
+                    context.Printer.Line(sentence.English);
                 }
 
                 context.Printer.Line(edits.Count == 0 ? "Nothing differs." : $"{edits.Count} {(edits.Count == 1 ? "edit" : "edits")}.");

@@ -51,11 +51,11 @@ internal static class ImpactCommand
                 [
                     .. Impact
                         .Of(what, named, all.Catalogue)
-                        .Select(use => new UseInfo(use.Kind.Name(), use.Key, use.Place, use.As, use.Message)),
+                        .Select(use => new UseInfo(use.Kind.Name(), use.Key, use.Place, use.As, use.Message.English)),
                 ];
                 if (uses.Count == 0 && Impact.Names(what, all.Catalogue) is var names && !names.Contains(named))
                 {
-                    throw new UsageException(Suggestion.Sentence($"There is no {what} '{named}'{Suggestion.For(named, names)}"));
+                    throw new UsageException(Suggestion.Sentence($"There is no {what} '{named}'{Suggestion.For(named, names)}").English);
                 }
             }
 

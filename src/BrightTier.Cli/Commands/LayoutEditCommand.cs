@@ -70,7 +70,7 @@ internal static class LayoutEditCommand
 
             foreach (var sentence in EditSummary.Describe(before, applied.Edits))
             {
-                context.Printer.Note(sentence);
+                context.Printer.Note(sentence.English);
             }
 
             if (!result.GetValue(dry))

@@ -98,7 +98,7 @@ internal static class LayoutExplainCommand
                 );
             }
 
-            Print(context, explanation.Reasons.Select(reason => (reason.Shows, reason.Message)), explanation.Shown);
+            Print(context, explanation.Reasons.Select(reason => (reason.Shows, reason.Message.English)), explanation.Shown);
             return Exit.Done;
         });
         return command;

@@ -18,13 +18,17 @@ internal static class PersonCommands
         var name = new Option<string>("--name") { Description = "The person's name.", Required = true };
         var roles = new Option<string[]>("--role") { Description = "A role; can be given several times." };
         var language = new Option<string>("--language") { Description = "The person's language.", DefaultValueFactory = _ => "en" };
+        var region = new Option<string?>("--region")
+        {
+            Description = "Whose dates and numbers are written: two letters of ISO 3166-1, such as NL; without it those of the language.",
+        };
         var password = new Option<bool>("--password")
         {
             Description = "Sets a password, read from the terminal or one line from a pipe; it is to be changed at the first sign-in.",
         };
         var command = new Command(
             "create",
-            "Creates a person, or changes name, roles and language.\n\nExample:\n  brighttier person create joris --name "
+            "Creates a person, or changes name, roles, language and region.\n\nExample:\n  brighttier person create joris --name "
                 + "\"Joris Tiller\" --role quay-hand --password"
         )
         {
@@ -32,6 +36,7 @@ internal static class PersonCommands
             name,
             roles,
             language,
+            region,
             password,
         };
         line.Change(command, async (result, context, cancel) =>
@@ -39,7 +44,12 @@ internal static class PersonCommands
             using var client = context.Client();
             var kept = await client.PutPerson(
                 result.GetRequiredValue(id),
-                new PersonRequest(result.GetRequiredValue(name), result.GetValue(roles)!, result.GetValue(language)!),
+                new PersonRequest(
+                    result.GetRequiredValue(name),
+                    result.GetValue(roles)!,
+                    result.GetValue(language)!,
+                    result.GetValue(region)
+                ),
                 cancel
             );
             if (result.GetValue(password))
@@ -74,8 +84,8 @@ internal static class PersonCommands
             }
 
             context.Printer.Table(
-                ["Person", "Name", "Roles", "Language"],
-                all.Select(each => new[] { each.Id, each.Name, string.Join(", ", each.Roles), each.Language })
+                ["Person", "Name", "Roles", "Language", "Region"],
+                all.Select(each => new[] { each.Id, each.Name, string.Join(", ", each.Roles), each.Language, each.Region ?? "" })
             );
             return Exit.Done;
         });

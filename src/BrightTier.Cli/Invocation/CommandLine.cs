@@ -124,7 +124,7 @@ public sealed class CommandLine
             );
         }
 
-        return Suggestion.Sentence($"'{NameOf(parsed.CommandResult)}' has no option '{word}'{Suggestion.For(word, [.. options])}");
+        return Suggestion.Sentence($"'{NameOf(parsed.CommandResult)}' has no option '{word}'{Suggestion.For(word, [.. options])}").English;
     }
 
     /// <summary>What is wrong with a call, and what would be right.</summary>
@@ -135,10 +135,12 @@ public sealed class CommandLine
         {
             return
             [
-                Suggestion.Sentence(
-                    $"There is no command '{NameOf(parsed.CommandResult)} "
-                        + $"{word}'{Suggestion.For(word, [.. command.Subcommands.Select(each => each.Name)])}"
-                ),
+                Suggestion
+                    .Sentence(
+                        $"There is no command '{NameOf(parsed.CommandResult)} "
+                            + $"{word}'{Suggestion.For(word, [.. command.Subcommands.Select(each => each.Name)])}"
+                    )
+                    .English,
             ];
         }
 

@@ -5,7 +5,7 @@ using BrightTier.Core.Model;
 namespace BrightTier.Core.Composition;
 
 /// <summary>One place that uses something: the document, where in it (a node's id, or a JSON pointer), what for, and a sentence.</summary>
-public sealed record Use(DocumentKind Kind, string Key, string Place, string As, string Message);
+public sealed record Use(DocumentKind Kind, string Key, string Place, string As, Message Message);
 
 /// <summary>Where things are used, and so what would notice if they changed.</summary>
 public static class Impact
@@ -63,7 +63,7 @@ public static class Impact
             _ => [],
         };
 
-    private static Use InLayout(string layout, NodeId node, string use, string message) =>
+    private static Use InLayout(string layout, NodeId node, string use, Message message) =>
         new(DocumentKind.Layout, layout, node.Name, use, message);
 
     private static IEnumerable<Use> FieldsWith(Catalogue catalogue, Func<Field, bool> uses, string use) =>
@@ -108,7 +108,7 @@ public static class Impact
         }
     }
 
-    private static IEnumerable<(string Property, string Message)> Mentions(
+    private static IEnumerable<(string Property, Message Message)> Mentions(
         Node node,
         Layout layout,
         string entityKey,

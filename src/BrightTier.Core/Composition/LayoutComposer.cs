@@ -7,7 +7,7 @@ namespace BrightTier.Core.Composition;
 /// <summary>
 /// Something that stood in the way of putting a layout together: a stable code, the node of the layout it concerns, and a sentence.
 /// </summary>
-public sealed record AssemblyProblem(string Code, NodeId Node, string Message);
+public sealed record AssemblyProblem(string Code, NodeId Node, Message Message);
 
 /// <summary>A layout as it is in one range of widths.</summary>
 public sealed record ComposedVariant(WidthRange Range, Layout Layout);
@@ -95,7 +95,7 @@ public sealed class LayoutComposer
                     "extends-own-part",
                     part.Id,
                     $"The layout extends '{key}' and says under 'changes' what is different; this "
-                        + $"{Grammar.Of(part.Kind).Name} of its own is not shown.",
+                        + $"{Grammar.Of(part.Kind).Noun} of its own is not shown.",
                     own
                 );
             }
@@ -166,9 +166,7 @@ public sealed class LayoutComposer
                 new AssemblyProblem(
                     "variant-unknown",
                     unknown.Variant.Id,
-                    Suggestion.Sentence(
-                        $"There is no width '{unknown.Name}' on the application's scale{Suggestion.For(unknown.Name, [.. scale])}"
-                    ) + " Or give it a cut point of its own with 'below'."
+                    $"{Suggestion.Sentence($"There is no width '{unknown.Name}' on the application's scale{Suggestion.For(unknown.Name, [.. scale])}")} Or give it a cut point of its own with 'below'."
                 )
             );
         }
@@ -204,7 +202,7 @@ public sealed class LayoutComposer
         return layout;
     }
 
-    private void Problem(string code, NodeId node, string message, bool own)
+    private void Problem(string code, NodeId node, Message message, bool own)
     {
         if (own)
         {

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Globalization;
 using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Conditions;
@@ -23,7 +22,7 @@ public enum Verdict
 }
 
 /// <summary>An answer of the analysis; <paramref name="Why"/> tells what stood in the way of an answer.</summary>
-public sealed record Answer(Verdict Verdict, Witness? Witness = null, string? Why = null);
+public sealed record Answer(Verdict Verdict, Witness? Witness = null, Message? Why = null);
 
 /// <summary>A situation as evidence: values by name (record.length, user.roles, mode, …); names that do not matter are left out.</summary>
 public sealed record Witness(ImmutableSortedDictionary<string, object?> Values)
@@ -55,34 +54,38 @@ public sealed record Witness(ImmutableSortedDictionary<string, object?> Values)
     }
 
     /// <summary>In words a configurator knows: Length 9.5, Propulsion sail, mode create.</summary>
-    public string Describe(Entity entity) =>
-        Values.Count == 0 ? "any record" : string.Join(", ", Values.Select(pair => $"{Name(pair.Key, entity)} {Word(pair.Value)}"));
+    public Message Describe(Entity entity) =>
+        Values.Count == 0
+            ? $"any record"
+            : Message.Join(", ", Values.Select(Message (pair) => $"{Name(pair.Key, entity)} {Word(pair.Value)}"));
 
-    private static string Name(string key, Entity entity) =>
+    private static Message Name(string key, Entity entity) =>
         key.StartsWith("record.", StringComparison.Ordinal)
-            ? entity.Find(Expression.Own(key["record.".Length..]))?.Label.ToString() is { } label
+            ? entity.Find(Expression.Own(key["record.".Length..]))?.Label is { } label
                 ? key.Count(c => c == '.') > 1
-                    ? $"{label} → {key[(key.LastIndexOf('.') + 1)..]}"
-                    : label
-                : key
+                    ? (Message)$"{label} → {key[(key.LastIndexOf('.') + 1)..]}"
+                    : $"{label}"
+                : Message.Verbatim(key)
             : key switch
             {
-                "user.roles" => "roles",
-                "user.id" => "user",
-                _ => key,
+                "user.roles" => $"roles",
+                "user.id" => $"user",
+                _ => Message.Verbatim(key),
             };
 
-    private static string Word(object? value) =>
+    private static Message Word(object? value) =>
         value switch
         {
-            null => "empty",
-            true => "yes",
-            false => "no",
+            null => (Message)$"empty",
+            true => $"yes",
+            false => $"no",
             string text => $"'{text}'",
-            Moment moment => moment.ToString() is var text && text.EndsWith("T00:00:00Z", StringComparison.Ordinal) ? text[..10] : text,
-            IReadOnlyList<object?> list => list.Count == 0 ? "none" : string.Join(" + ", list),
-            IFormattable number => number.ToString(null, CultureInfo.InvariantCulture),
-            _ => value.ToString() ?? "",
+            Moment moment => moment.ToString() is var text && text.EndsWith("T00:00:00Z", StringComparison.Ordinal)
+                ? Message.Verbatim(text[..10])
+                : Message.Verbatim(text),
+            IReadOnlyList<object?> list => list.Count == 0 ? $"none" : Message.Verbatim(string.Join(" + ", list)),
+            IFormattable number => $"{number}",
+            _ => $"{value}",
         };
 }
 
@@ -137,7 +140,7 @@ public sealed class Analysis
             .. Enum.GetValues<Outcome>()
                 .Select(outcome =>
                     found[(int)outcome] is { } witness ? new Answer(Verdict.Yes, witness)
-                    : looked > Patience ? new Answer(Verdict.CannotTell, Why: "there are too many cases to look at")
+                    : looked > Patience ? new Answer(Verdict.CannotTell, Why: $"there are too many cases to look at")
                     : domains.Outside is { } outside ? new Answer(Verdict.CannotTell, Why: outside)
                     : new Answer(Verdict.No)
                 ),

@@ -47,7 +47,7 @@ public sealed record ConditionType(string Name, ConditionType? Element = null)
     public bool IsNumber => this == Int || this == Double;
 
     /// <summary>With its article, for messages.</summary>
-    public string One => $"{(Name[0] is 'a' or 'i' or 'u' && Name != User.Name ? "an" : "a")} {this}";
+    public Message One => Name[0] is 'a' or 'i' or 'u' && Name != User.Name ? (Message)$"an {this}" : $"a {this}";
 
     public override string ToString() =>
         Element is null ? Name

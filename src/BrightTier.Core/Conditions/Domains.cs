@@ -30,7 +30,7 @@ internal sealed class Domains
     public bool Steps => reads.Keys.Any(name => name.LastIndexOf('.') > "record.".Length);
 
     /// <summary>What lies outside of what can be answered for certain; null when nothing does.</summary>
-    public string? Outside { get; private set; }
+    public Message? Outside { get; private set; }
 
     /// <summary>
     /// Something read: its field where it is one, what it is compared with, and the group of things compared with one another.
@@ -68,7 +68,7 @@ internal sealed class Domains
         domains.Truth(condition);
         if (domains.reads.ContainsKey("today") && domains.reads.ContainsKey("now"))
         {
-            domains.Outside ??= "today and now are not independent of one another";
+            domains.Outside ??= $"today and now are not independent of one another";
         }
 
         var groups = domains.reads.Values.GroupBy(read => read.Group).ToDictionary(group => group.Key, group => group.ToArray());
@@ -83,7 +83,7 @@ internal sealed class Domains
         return domains;
     }
 
-    private void Beyond(string why) => Outside ??= why;
+    private void Beyond(Message why) => Outside ??= why;
 
     /// <summary>A part whose value is true or false.</summary>
     private void Truth(Expression part)
@@ -118,15 +118,15 @@ internal sealed class Domains
                 Anything(
                     part,
                     part is Expression.Call call
-                        ? $"{call.Function}() is outside of what can be answered for certain"
-                        : "this is outside of what can be answered for certain"
+                        ? (Message)$"{call.Function}() is outside of what can be answered for certain"
+                        : $"this is outside of what can be answered for certain"
                 );
                 return;
         }
     }
 
     /// <summary>A part that is not modelled: what it reads still gets values, so that a witness may be found.</summary>
-    private void Anything(Expression part, string why)
+    private void Anything(Expression part, Message why)
     {
         Beyond(why);
         foreach (var each in part.Walk())
@@ -151,12 +151,12 @@ internal sealed class Domains
             case (not null, not null):
                 if ((ordered && IsText(left)) || IsList(left) || IsList(right))
                 {
-                    Beyond("the order of texts is outside of what can be answered for certain");
+                    Beyond($"the order of texts is outside of what can be answered for certain");
                 }
 
                 if (Sort(left) != Sort(right))
                 {
-                    Beyond("things of two sorts are compared with one another");
+                    Beyond($"things of two sorts are compared with one another");
                 }
 
                 if (left.Group != right.Group)
@@ -174,7 +174,7 @@ internal sealed class Domains
             case (null, null) when IsConstant(comparison.Left) && IsConstant(comparison.Right):
                 return;
             default:
-                Anything(comparison, "arithmetic and functions of what is read are outside of what can be answered for certain");
+                Anything(comparison, $"arithmetic and functions of what is read are outside of what can be answered for certain");
                 return;
         }
 
@@ -192,7 +192,7 @@ internal sealed class Domains
                 ) || (IsList(read) && constant is not null)
             )
             {
-                Beyond("the order of texts is outside of what can be answered for certain");
+                Beyond($"the order of texts is outside of what can be answered for certain");
             }
         }
     }
@@ -217,7 +217,7 @@ internal sealed class Domains
         }
         else if (!(IsConstant(membership.Left) && membership.Right is Expression.ListOf constants && constants.Elements.All(IsConstant)))
         {
-            Anything(membership, "looking in a list that is not written out is outside of what can be answered for certain");
+            Anything(membership, $"looking in a list that is not written out is outside of what can be answered for certain");
         }
     }
 
@@ -371,7 +371,7 @@ internal sealed class Domains
     {
         if (keys.Length > 8)
         {
-            Beyond("it looks for more than eight things in one list");
+            Beyond($"it looks for more than eight things in one list");
             keys = keys[..8];
         }
 
@@ -412,7 +412,7 @@ internal sealed class Domains
                     points.Add((decimal)number);
                     break;
                 case double:
-                    Beyond("a number is too large");
+                    Beyond($"a number is too large");
                     break;
                 case Moment moment:
                     points.Add((decimal)moment.Nanoseconds);

@@ -6,7 +6,7 @@ namespace BrightTier.Core.Conditions;
 /// <summary>
 /// An evaluation that came to no value; conditions that end so are closed: visible and required do not hold, read-only does.
 /// </summary>
-public sealed record Failure(string Message);
+public sealed record Failure(Message Message);
 
 /// <summary>What a part comes to whose names are not all known yet.</summary>
 internal sealed class Unknown
@@ -84,7 +84,7 @@ public sealed class Evaluator
     {
         if (++cost > Limits.ConditionCost)
         {
-            return new Failure("too much work");
+            return new Failure($"too much work");
         }
 
         switch (expression)
@@ -115,7 +115,7 @@ public sealed class Evaluator
                             ? Unknown.Value
                             : false,
                     MapValue map => map.TryGet(has.Operand.Field, out _),
-                    _ => new Failure("has() of something without fields"),
+                    _ => new Failure($"has() of something without fields"),
                 };
             case Expression.Index index:
                 return Indexed(Value(index.Target, locals), Value(index.Key, locals));
@@ -134,7 +134,7 @@ public sealed class Evaluator
                     false => Value(conditional.Otherwise, locals),
                     Failure failure => failure,
                     Unknown unknown => unknown,
-                    _ => new Failure("what stands before '?' is neither true nor false"),
+                    _ => new Failure($"what stands before '?' is neither true nor false"),
                 };
             case Expression.ListOf list:
                 var elements = list.Elements.Select(element => Value(element, locals)).ToArray();
@@ -149,7 +149,7 @@ public sealed class Evaluator
                     string text => Matched(matches.Pattern, text),
                     Failure failure => failure,
                     Unknown unknown => unknown,
-                    _ => new Failure("matches() of something that is no text"),
+                    _ => new Failure($"matches() of something that is no text"),
                 };
             case Expression.Call call:
                 var arguments = call.Arguments.Select(argument => Value(argument, locals)).ToArray();
@@ -159,7 +159,7 @@ public sealed class Evaluator
         }
     }
 
-    private object Absent(string message) => partial ? Unknown.Value : new Failure(message);
+    private object Absent(Message message) => partial ? Unknown.Value : new Failure(message);
 
     /// <summary>The first failure, or else the unknown among values that are all needed.</summary>
     private static object? Stopped(object?[] values) =>
@@ -174,13 +174,13 @@ public sealed class Evaluator
             IReadOnlyList<object?> list => list.Count,
             _ => 0,
         };
-        return cost > Limits.ConditionCost ? new Failure("too much work") : result;
+        return cost > Limits.ConditionCost ? new Failure($"too much work") : result;
     }
 
     private object? Matched(PatternProgram pattern, string text)
     {
         cost += text.Length / 4;
-        return cost > Limits.ConditionCost ? new Failure("too much work") : pattern.IsMatch(text);
+        return cost > Limits.ConditionCost ? new Failure($"too much work") : pattern.IsMatch(text);
     }
 
     private static object? Logic(bool deciding, object? left, object? right)
@@ -192,7 +192,7 @@ public sealed class Evaluator
 
         return left is bool && right is bool ? !deciding
             : left is Unknown || right is Unknown ? Unknown.Value
-            : left as Failure ?? right as Failure ?? new Failure("a part is neither true nor false");
+            : left as Failure ?? right as Failure ?? new Failure($"a part is neither true nor false");
     }
 
     private object? Mapped(Expression.MapOf map, Local? locals)
@@ -205,7 +205,7 @@ public sealed class Evaluator
             stopped = Stopped([stopped, k, v]);
             if (stopped is null && !made.TryAdd(k, v))
             {
-                stopped = new Failure("a key is given twice or cannot be one");
+                stopped = new Failure($"a key is given twice or cannot be one");
             }
         }
 
@@ -261,7 +261,7 @@ public sealed class Evaluator
                             : Value(over.Body, scope);
                     if (test is not bool holds)
                     {
-                        return test is Failure or Unknown ? test : new Failure("a test is neither true nor false");
+                        return test is Failure or Unknown ? test : new Failure($"a test is neither true nor false");
                     }
 
                     if (holds)
@@ -312,6 +312,6 @@ public sealed class Evaluator
             (IReadOnlyDictionary<string, object?> record, string name) => record.TryGetValue(name, out var value)
                 ? value
                 : new Failure($"no such key: {name}"),
-            _ => new Failure("only lists and maps have elements"),
+            _ => new Failure($"only lists and maps have elements"),
         };
 }

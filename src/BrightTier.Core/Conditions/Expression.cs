@@ -12,7 +12,7 @@ public readonly record struct Span(int Start, int Length)
 }
 
 /// <summary>What is wrong with a condition, and where in its text.</summary>
-public sealed record ConditionProblem(Span At, string Message);
+public sealed record ConditionProblem(Span At, Message Message);
 
 /// <summary>The syntax tree of a condition. Immutable; every part knows where it stood.</summary>
 public abstract record Expression(Span At)

@@ -92,7 +92,7 @@ internal static class Lexer
                 {
                     return (
                         tokens,
-                        new ConditionProblem(new Span(start, 1), "bytes are not part of conditions here; write a text without 'b'")
+                        new ConditionProblem(new Span(start, 1), $"bytes are not part of conditions here; write a text without 'b'")
                     );
                 }
 
@@ -112,7 +112,7 @@ internal static class Lexer
                 var close = text.IndexOf('`', at + 1);
                 if (close <= at + 1)
                 {
-                    return (tokens, new ConditionProblem(new Span(start, 1), "the name that begins here has no closing `"));
+                    return (tokens, new ConditionProblem(new Span(start, 1), $"the name that begins here has no closing `"));
                 }
 
                 at = close + 1;
@@ -134,12 +134,12 @@ internal static class Lexer
             }
             else
             {
-                var message = c switch
+                Message message = c switch
                 {
-                    '=' => "'=' is no operator; to compare write '=='",
-                    '&' => "'&' is no operator; write '&&'",
-                    '|' => "'|' is no operator; write '||'",
-                    '‘' or '’' or '“' or '”' => "curly quotation marks do not enclose a text; use ' or \"",
+                    '=' => (Message)$"'=' is no operator; to compare write '=='",
+                    '&' => $"'&' is no operator; write '&&'",
+                    '|' => $"'|' is no operator; write '||'",
+                    '‘' or '’' or '“' or '”' => $"curly quotation marks do not enclose a text; use ' or \"",
                     _ => $"'{c}' has no meaning here",
                 };
                 return (tokens, new ConditionProblem(new Span(start, 1), message));
@@ -216,7 +216,7 @@ internal static class Lexer
         {
             return new ConditionProblem(
                 new Span(start, at - start + 1),
-                "unsigned numbers are not part of conditions here; write the number without 'u'"
+                $"unsigned numbers are not part of conditions here; write the number without 'u'"
             );
         }
 
@@ -309,7 +309,7 @@ internal static class Lexer
         {
             return new ConditionProblem(
                 new Span(start, at - start),
-                $"the text that begins here has no closing {(three ? new string(quote, 3) : quote)}"
+                $"the text that begins here has no closing {(three ? new string(quote, 3) : quote.ToString())}"
             );
         }
 

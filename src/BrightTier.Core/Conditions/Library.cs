@@ -37,16 +37,16 @@ internal static class Library
             ?.Gives;
 
     /// <summary>How a function is written, for somebody who got it wrong.</summary>
-    public static string Usage(string name) =>
+    public static Message Usage(string name) =>
         name switch
         {
-            "size" => "; it takes a text, a list or a map",
+            "size" => (Message)$"; it takes a text, a list or a map",
             "contains" or "startsWith" or "endsWith" or "matches" => $"; write record.name.{name}('text')",
-            "timestamp" => "; write timestamp('2026-05-31T00:00:00Z')",
-            "duration" => "; write duration('36h')",
+            "timestamp" => $"; write timestamp('2026-05-31T00:00:00Z')",
+            "duration" => $"; write duration('36h')",
             _ when Parts.Contains(name) => $"; write today.{name}()",
             "all" or "exists" or "exists_one" or "filter" or "map" => $"; write record.services.{name}(each, each == 'x')",
-            _ => "",
+            _ => $"",
         };
 
     private static IEnumerable<Signature> Make()

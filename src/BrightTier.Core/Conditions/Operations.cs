@@ -12,7 +12,7 @@ internal static class Operations
         {
             (_, Failure or Unknown) => operand,
             ("!", bool flag) => !flag,
-            ("-", long.MinValue) => new Failure("overflow"),
+            ("-", long.MinValue) => new Failure($"overflow"),
             ("-", long whole) => -whole,
             ("-", double number) => -number,
             _ => new Failure($"no such operation: {op}"),
@@ -48,7 +48,7 @@ internal static class Operations
             {
                 IReadOnlyList<object?> list => list.Any(element => AreEqual(left, element)),
                 MapValue map => map.TryGet(left, out _),
-                _ => new Failure("'in' looks in a list or a map"),
+                _ => new Failure($"'in' looks in a list or a map"),
             },
             _ => Arithmetic(op, left, right),
         };
@@ -117,15 +117,15 @@ internal static class Operations
         {
             return (left, op, right) switch
             {
-                (long, "/", 0L) => new Failure("divide by zero"),
-                (long, "%", 0L) => new Failure("modulus by zero"),
+                (long, "/", 0L) => new Failure($"divide by zero"),
+                (long, "%", 0L) => new Failure($"modulus by zero"),
                 (long a, "+", long b) => checked(a + b),
                 (long a, "-", long b) => checked(a - b),
                 (long a, "*", long b) => checked(a * b),
                 (long a, "/", long b) => checked(a / b),
                 (long a, "%", long b) => b == -1
                     ? a == long.MinValue
-                        ? new Failure("overflow")
+                        ? new Failure($"overflow")
                         : 0L
                     : a % b,
                 (double a, "+", double b) => a + b,
@@ -145,11 +145,11 @@ internal static class Operations
         }
         catch (OverflowException)
         {
-            return new Failure("overflow");
+            return new Failure($"overflow");
         }
     }
 
-    private static object InRange(Moment moment) => moment.InRange ? moment : new Failure("out of range");
+    private static object InRange(Moment moment) => moment.InRange ? moment : new Failure($"out of range");
 
     private const double Largest = 9.2233720368547758E18;
 
@@ -164,18 +164,18 @@ internal static class Operations
             ("endsWith", [string text, string part]) => text.EndsWith(part, StringComparison.Ordinal),
             ("matches", [string text, string pattern]) => PatternParser.Parse(pattern).Program is { } program
                 ? program.IsMatch(text)
-                : new Failure("no pattern"),
+                : new Failure($"no pattern"),
             ("dyn", [var any]) => any,
-            ("timestamp", [string text]) => Moment.TryParse(text, out var moment) ? moment : new Failure("no point in time"),
+            ("timestamp", [string text]) => Moment.TryParse(text, out var moment) ? moment : new Failure($"no point in time"),
             ("timestamp", [Moment moment]) => moment,
             ("timestamp", [long seconds]) => InRange(new Moment((Int128)seconds * Moment.PerSecond)),
-            ("duration", [string text]) => Duration.TryParse(text, out var duration) ? duration : new Failure("no length of time"),
+            ("duration", [string text]) => Duration.TryParse(text, out var duration) ? duration : new Failure($"no length of time"),
             ("duration", [Duration duration]) => duration,
             ("int", [long whole]) => whole,
-            ("int", [double number]) => number is > -Largest and < Largest ? (long)number : new Failure("range"),
+            ("int", [double number]) => number is > -Largest and < Largest ? (long)number : new Failure($"range"),
             ("int", [string text]) => long.TryParse(text, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var parsed)
                 ? parsed
-                : new Failure("no whole number"),
+                : new Failure($"no whole number"),
             ("int", [Moment moment]) => moment.Seconds,
             ("double", [long whole]) => (double)whole,
             ("double", [double number]) => number,
@@ -191,7 +191,7 @@ internal static class Operations
                     "NaN" => double.NaN,
                     "Infinity" => double.PositiveInfinity,
                     "-Infinity" => double.NegativeInfinity,
-                    _ => new Failure("no number"),
+                    _ => new Failure($"no number"),
                 },
             ("bool", [bool flag]) => flag,
             ("bool", ["1" or "t" or "T" or "true" or "TRUE" or "True"]) => true,
@@ -226,7 +226,7 @@ internal static class Operations
         var ticks = utc.Ticks + offset.Ticks;
         if (ticks < 0 || ticks > DateTime.MaxValue.Ticks)
         {
-            return new Failure("out of range");
+            return new Failure($"out of range");
         }
 
         var local = new DateTime(ticks);

@@ -69,7 +69,7 @@ public sealed class Parser
         {
             var parser = new Parser(tokens);
             var expression = parser.Whole();
-            return parser.Peek.Kind is TokenKind.End ? (expression, null) : (null, Unexpected(parser.Peek, "an operator or the end"));
+            return parser.Peek.Kind is TokenKind.End ? (expression, null) : (null, Unexpected(parser.Peek, $"an operator or the end"));
         }
         catch (Stop stop)
         {
@@ -136,7 +136,7 @@ public sealed class Parser
         {
             if (count > 200)
             {
-                throw new Stop(new ConditionProblem(Peek.At, "too many operators in one chain"));
+                throw new Stop(new ConditionProblem(Peek.At, $"too many operators in one chain"));
             }
 
             var op = Next();
@@ -232,7 +232,7 @@ public sealed class Parser
                     token.At
                 );
             case TokenKind.Name:
-                var name = TakeName("a value");
+                var name = TakeName($"a value");
                 if (!Accept("("))
                 {
                     return new Expression.Name(name.Text, name.At);
@@ -253,14 +253,14 @@ public sealed class Parser
                 next++;
                 return Map(token.At);
             default:
-                throw new Stop(Unexpected(token, "a value"));
+                throw new Stop(Unexpected(token, $"a value"));
         }
     }
 
     private static Expression.Has Has(List<Expression> arguments, Span at) =>
         arguments is [Expression.Select select]
             ? new Expression.Has(select, at)
-            : throw new Stop(new ConditionProblem(at, "has() takes one field, such as has(record.keeper)"));
+            : throw new Stop(new ConditionProblem(at, $"has() takes one field, such as has(record.keeper)"));
 
     private static readonly string[] Macros = ["all", "exists", "exists_one", "existsOne", "filter", "map"];
 
@@ -315,9 +315,9 @@ public sealed class Parser
     private Token TakeSelector() =>
         Peek.Kind is TokenKind.Quoted || (Peek.Kind is TokenKind.Name && Peek.Text is not ("in" or "true" or "false" or "null"))
             ? Next()
-            : throw new Stop(Unexpected(Peek, "a field or function"));
+            : throw new Stop(Unexpected(Peek, $"a field or function"));
 
-    private Token TakeName(string what)
+    private Token TakeName(Message what)
     {
         if (Peek.Kind is not TokenKind.Name || Peek.Text is "in" or "true" or "false" or "null")
         {
@@ -342,18 +342,18 @@ public sealed class Parser
         return (arguments, Next().At);
     }
 
-    private static ConditionProblem Unexpected(Token token, string wanted)
+    private static ConditionProblem Unexpected(Token token, Message wanted)
     {
-        var found =
-            token.Kind is TokenKind.End ? "the condition ends"
-            : token.Kind is TokenKind.String ? $"there is the text '{token.Value}'"
+        Message found =
+            token.Kind is TokenKind.End ? $"the condition ends"
+            : token.Kind is TokenKind.String ? (Message)$"there is the text '{token.Value}'"
             : $"there is '{token.Text}'";
-        var hint = token.Text switch
+        Message hint = token.Text switch
         {
-            "and" => "; for 'and' write '&&'",
-            "or" => "; for 'or' write '||'",
-            "not" => "; for 'not' write '!'",
-            _ => "",
+            "and" => (Message)$"; for 'and' write '&&'",
+            "or" => $"; for 'or' write '||'",
+            "not" => $"; for 'not' write '!'",
+            _ => $"",
         };
         return new ConditionProblem(token.At, $"{found} where {wanted} is expected{hint}");
     }

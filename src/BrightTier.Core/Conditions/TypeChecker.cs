@@ -65,7 +65,7 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
 
     private static ConditionType Then(ConditionType first, ConditionType result) => first == ConditionType.Unknown ? first : result;
 
-    private ConditionType Problem(Span at, string message)
+    private ConditionType Problem(Span at, Message message)
     {
         problems.Add(new ConditionProblem(at, message));
         return ConditionType.Unknown;
@@ -75,7 +75,7 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         Problem(
             name.At,
             entity.Find(name.Identifier) is not null
-                ? $"no name '{name.Identifier}'; for the field write 'record.{name.Identifier}'"
+                ? (Message)$"no name '{name.Identifier}'; for the field write 'record.{name.Identifier}'"
                 : $"no name '{name.Identifier}'{Suggestion.For(name.Identifier, Names.Keys)}"
         );
 
@@ -116,7 +116,7 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             && entity.Find(step.Field) is { Type: FieldType.Reference } reference
                 ? Stepped(select, reference)
             : select.Target is Expression.Select { Target: Expression.Select { Target: Expression.Name { Identifier: "record" } } }
-                ? Problem(select.FieldAt, "conditions take one step through a reference, no more")
+                ? Problem(select.FieldAt, $"conditions take one step through a reference, no more")
             : Problem(select.FieldAt, $"{target.One} has no '{select.Field}'");
     }
 
@@ -235,7 +235,7 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
                     NeverMatches(call);
                     break;
                 case "matches":
-                    return Problem(call.Arguments[1].At, "a pattern must be written out, so that it is known to be one and to be quick");
+                    return Problem(call.Arguments[1].At, $"a pattern must be written out, so that it is known to be one and to be quick");
                 case "timestamp" when text is not null && !Moment.TryParse(text, out _):
                     return Problem(call.Arguments[0].At, $"'{text}' is no point in time; write timestamp('2026-05-31T00:00:00Z')");
                 case "duration" when text is not null && !Duration.TryParse(text, out _):
@@ -365,13 +365,10 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
         }
 
         var hint =
-            left.IsNumber && right.IsNumber
-                ? binary.Operator == "%"
-                    ? "; a remainder is of whole numbers"
-                    : "; whole and decimal numbers do not mix: write 2.0 for 2, or double(…)"
-                : left == ConditionType.Timestamp && right.IsNumber
-                    ? "; a length of time is written duration('48h')"
-                    : "";
+            left.IsNumber && right.IsNumber && binary.Operator == "%" ? (Message)$"; a remainder is of whole numbers"
+            : left.IsNumber && right.IsNumber ? (Message)$"; whole and decimal numbers do not mix: write 2.0 for 2, or double(…)"
+            : left == ConditionType.Timestamp && right.IsNumber ? (Message)$"; a length of time is written duration('48h')"
+            : $"";
         return Problem(binary.At, $"'{binary.Operator}' cannot join {left.One} and {right.One}{hint}");
     }
 
@@ -382,8 +379,10 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             left.Name == "list" && right.Name == "list" && (left.Element == ConditionType.Unknown || right.Element == ConditionType.Unknown)
         );
 
-    private static string TimeHint(ConditionType left, ConditionType right) =>
-        (left.Name, right.Name) is ("timestamp", "string") or ("string", "timestamp") ? "; write timestamp('2026-05-31T00:00:00Z')" : "";
+    private static Message TimeHint(ConditionType left, ConditionType right) =>
+        (left.Name, right.Name) is ("timestamp", "string") or ("string", "timestamp")
+            ? (Message)$"; write timestamp('2026-05-31T00:00:00Z')"
+            : $"";
 
     private ConditionType Chosen(Expression.Conditional conditional)
     {

@@ -50,7 +50,7 @@ public static partial class LayoutFile
 
     private static IEnumerable<Node> ReadChanges(DocumentReader reading, FileNode node, Dictionary<Node, Place> places, int depth)
     {
-        if (reading.Map(node, "a change") is not { } map)
+        if (reading.Map(node, $"a change") is not { } map)
         {
             yield break;
         }
@@ -63,7 +63,7 @@ public static partial class LayoutFile
 
         reading.Only(
             map,
-            $"a change that is {(op == "insert" ? "an insert" : $"a {op}")}",
+            op == "insert" ? (Message)$"a change that is an insert" : $"a change that is a {op}",
             op is "set" or "remove" ? [op, "id", "note"] : [op, "into", "first", "before", "after", "id", "note"]
         );
         var properties = Node.NoProperties.Add("op", new Value.Word(op));
@@ -87,7 +87,7 @@ public static partial class LayoutFile
 
     private static IEnumerable<Node?> ReadSets(DocumentReader reading, FileNode sets, PropertyBag properties)
     {
-        foreach (var target in reading.Map(sets, "'set'")?.Entries ?? [])
+        foreach (var target in reading.Map(sets, $"'set'")?.Entries ?? [])
         {
             if (ReadTarget(reading, new FileNode.Scalar(target.Key, true, target.KeyAt), "target") is not { } named)
             {
@@ -142,7 +142,7 @@ public static partial class LayoutFile
 
         if (map["into"] is not { } into)
         {
-            reading.Problem(map.At, "needs 'into', the node it goes into");
+            reading.Problem(map.At, $"needs 'into', the node it goes into");
         }
         else if (ReadTarget(reading, into, "parent") is { } parent)
         {

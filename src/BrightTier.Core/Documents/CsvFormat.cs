@@ -37,14 +37,14 @@ public sealed partial record CsvFormat(char Point, DayOrder Days, TimeZoneInfo Z
     /// <summary>
     /// The value of a cell; says in words what is wrong with it, or null when it is right. References are read by their number.
     /// </summary>
-    public string? Read(Field field, Definitions definitions, string cell, out object? value)
+    public Message? Read(Field field, Definitions definitions, string cell, out object? value)
     {
         var text = cell.Trim();
         switch (field.Type)
         {
             case FieldType.Boolean when text.Length > 0:
                 value = Yes.Contains(text);
-                return value is true || No.Contains(text) ? null : "must be yes or no, or true or false";
+                return value is true || No.Contains(text) ? null : (Message)$"must be yes or no, or true or false";
             case FieldType.Choice:
                 return FieldValues.ReadCell(field, Choice(field, definitions, text), out value);
             case FieldType.Choices:
@@ -142,7 +142,7 @@ public sealed partial record CsvFormat(char Point, DayOrder Days, TimeZoneInfo Z
         return number.Replace($"{thousands}", "", StringComparison.Ordinal).Replace(Point, '.');
     }
 
-    private string? Moment(Field field, string text, out object? value)
+    private Message? Moment(Field field, string text, out object? value)
     {
         value = null;
         var (day, clock) = text.IndexOfAny([' ', 'T']) is var gap and > 0 ? (text[..gap], text[(gap + 1)..].Trim()) : (text, "");

@@ -76,7 +76,7 @@ public static class CsvText
     /// All lines with the number each begins at, counted from 1. Line ends may be CRLF or LF; a mark of byte order is passed over.
     /// </summary>
     /// <returns>The lines, or what is wrong and in which line.</returns>
-    public static (IReadOnlyList<(int Line, IReadOnlyList<string> Cells)> Lines, (int Line, string Message)? Problem) Read(string text)
+    public static (IReadOnlyList<(int Line, IReadOnlyList<string> Cells)> Lines, (int Line, Message Message)? Problem) Read(string text)
     {
         var lines = new List<(int, IReadOnlyList<string>)>();
         var separator = Separator(text);
@@ -95,7 +95,7 @@ public static class CsvText
                     {
                         if (at >= text.Length)
                         {
-                            return ([], (opened, "a quotation mark is opened and never closed"));
+                            return ([], (opened, $"a quotation mark is opened and never closed"));
                         }
 
                         if (text[at] == '"' && (at + 1 >= text.Length || text[at + 1] != '"'))
@@ -111,7 +111,7 @@ public static class CsvText
 
                     if (at < text.Length && text[at] != separator && text[at] is not ('\r' or '\n'))
                     {
-                        return ([], (number, "text stands behind a closing quotation mark; a mark inside a cell is doubled"));
+                        return ([], (number, $"text stands behind a closing quotation mark; a mark inside a cell is doubled"));
                     }
 
                     word = cell.ToString();

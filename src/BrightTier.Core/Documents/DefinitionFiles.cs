@@ -40,7 +40,7 @@ internal static class DefinitionFiles
     {
         reading.Only(
             map,
-            "an application",
+            $"an application",
             "kind",
             "title",
             "languages",
@@ -60,11 +60,11 @@ internal static class DefinitionFiles
 
         var roles = reading
             .List(map["roles"], "'roles'")
-            .Select(node => reading.Map(node, "a role"))
+            .Select(node => reading.Map(node, $"a role"))
             .OfType<FileNode.Map>()
             .Select(role =>
             {
-                reading.Only(role, "a role", "key", "label", "may", "entities");
+                reading.Only(role, $"a role", "key", "label", "may", "entities");
                 var may = reading.Words(role["may"], "'may'");
                 foreach (var permission in may.Where(permission => !Permissions.All.Contains(permission)))
                 {
@@ -74,7 +74,7 @@ internal static class DefinitionFiles
                     );
                 }
 
-                return new Role(Key(reading, role, "a role"), reading.Texts(role["label"], "'label'") ?? Texts.Of(""), may)
+                return new Role(Key(reading, role, $"a role"), reading.Texts(role["label"], "'label'") ?? Texts.Of(""), may)
                 {
                     Entities = reading.Words(role["entities"], "'entities'"),
                 };
@@ -100,17 +100,17 @@ internal static class DefinitionFiles
             [
                 .. reading
                     .List(map["styles"], "'styles'")
-                    .Select(node => reading.Map(node, "a style"))
+                    .Select(node => reading.Map(node, $"a style"))
                     .OfType<FileNode.Map>()
                     .Select(style => ReadStyle(reading, style)),
             ],
-            Theme = map["theme"] is { } theme && reading.Map(theme, "'theme'") is { } said ? ReadTheme(reading, said) : Theme.Supplied,
+            Theme = map["theme"] is { } theme && reading.Map(theme, $"'theme'") is { } said ? ReadTheme(reading, said) : Theme.Supplied,
         };
     }
 
     private static Theme ReadTheme(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, "a theme", "primary", "accent", "typeface");
+        reading.Only(map, $"a theme", "primary", "accent", "typeface");
         var typeface = reading.Word(map["typeface"], "'typeface'");
         if (typeface is not null && !Theme.Typefaces.Contains(typeface))
         {
@@ -132,10 +132,7 @@ internal static class DefinitionFiles
             {
                 reading.Problem(
                     map.PlaceOf(name),
-                    string.Create(
-                        CultureInfo.InvariantCulture,
-                        $"'{name}' must stand out {least:0.#} to 1 from white; '{colour}' does {contrast:0.0} to 1, a darker one would do"
-                    )
+                    $"'{name}' must stand out {least:0.#} to 1 from white; '{colour}' does {contrast:0.0} to 1, a darker one would do"
                 );
             }
 
@@ -164,12 +161,12 @@ internal static class DefinitionFiles
     {
         var widths = reading
             .List(node, "'widths'")
-            .Select(each => reading.Map(each, "a width"))
+            .Select(each => reading.Map(each, $"a width"))
             .OfType<FileNode.Map>()
             .Select(width =>
             {
-                reading.Only(width, "a width", "name", "below");
-                return new Width(reading.Required(width, "name", "a width"), reading.Whole(width["below"], "'below'"));
+                reading.Only(width, $"a width", "name", "below");
+                return new Width(reading.Required(width, "name", $"a width"), reading.Whole(width["below"], "'below'"));
             })
             .ToImmutableArray();
         var cuts = widths.Select(width => width.Below).ToArray();
@@ -183,8 +180,8 @@ internal static class DefinitionFiles
         {
             reading.Problem(
                 node.At,
-                "'widths' must be named differently, the narrowest first, each but the last with 'below', in rem, larger than "
-                    + "the one before"
+                $"'widths' must be named differently, the narrowest first, each but the last with 'below', in rem, larger than "
+                    + $"the one before"
             );
         }
 
@@ -201,8 +198,8 @@ internal static class DefinitionFiles
 
     private static Style ReadStyle(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, "a style", "key", "label", "ink", "paper", "strong");
-        var key = Key(reading, map, "a style");
+        reading.Only(map, $"a style", "key", "label", "ink", "paper", "strong");
+        var key = Key(reading, map, $"a style");
         return new Style(
             key,
             reading.Texts(map["label"], "'label'") ?? Texts.Of(key),
@@ -285,9 +282,9 @@ internal static class DefinitionFiles
 
     public static Pattern ReadPattern(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, "a pattern", "kind", "key", "label", "pattern", "message", "samples");
-        var key = Key(reading, map, "a pattern");
-        var expression = reading.Required(map, "pattern", "a pattern");
+        reading.Only(map, $"a pattern", "kind", "key", "label", "pattern", "message", "samples");
+        var key = Key(reading, map, $"a pattern");
+        var expression = reading.Required(map, "pattern", $"a pattern");
         if (WholePattern.Problem(expression) is { } wrong)
         {
             reading.Problem(map["pattern"]?.At ?? map.At, $"'pattern' {wrong}");
@@ -314,12 +311,12 @@ internal static class DefinitionFiles
 
     private static Samples ReadSamples(DocumentReader reading, FileNode? node)
     {
-        if (node is null || reading.Map(node, "'samples'") is not { } map)
+        if (node is null || reading.Map(node, $"'samples'") is not { } map)
         {
             return Samples.None;
         }
 
-        reading.Only(map, "samples", "pass", "fail");
+        reading.Only(map, $"samples", "pass", "fail");
         return new Samples(reading.Words(map["pass"], "'pass'"), reading.Words(map["fail"], "'fail'"));
     }
 
@@ -333,15 +330,15 @@ internal static class DefinitionFiles
 
     public static ChoiceList ReadChoiceList(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, "a choice list", "kind", "key", "label", "choices");
+        reading.Only(map, $"a choice list", "kind", "key", "label", "choices");
         var choices = reading
             .List(map["choices"], "'choices'")
-            .Select(node => reading.Map(node, "a choice"))
+            .Select(node => reading.Map(node, $"a choice"))
             .OfType<FileNode.Map>()
             .Select(choice =>
             {
-                reading.Only(choice, "a choice", "key", "label", "retired");
-                var key = Key(reading, choice, "a choice");
+                reading.Only(choice, $"a choice", "key", "label", "retired");
+                var key = Key(reading, choice, $"a choice");
                 return new Choice(
                     key,
                     reading.Texts(choice["label"], "'label'") ?? Texts.Of(key),
@@ -349,8 +346,8 @@ internal static class DefinitionFiles
                 );
             })
             .ToImmutableArray();
-        Twice(reading, map, choices.Select(choice => choice.Key), "choice");
-        var listKey = Key(reading, map, "a choice list");
+        Twice(reading, map, choices.Select(choice => choice.Key), $"choice");
+        var listKey = Key(reading, map, $"a choice list");
         return new ChoiceList(listKey, reading.Texts(map["label"], "'label'") ?? Texts.Of(listKey), choices);
     }
 
@@ -378,15 +375,15 @@ internal static class DefinitionFiles
 
     public static Entity ReadEntity(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, "an entity", "kind", "key", "label", "plural", "display", "fields");
-        var key = Key(reading, map, "an entity");
+        reading.Only(map, $"an entity", "kind", "key", "label", "plural", "display", "fields");
+        var key = Key(reading, map, $"an entity");
         var fields = reading
             .List(map["fields"], "'fields'", Limits.Fields)
-            .Select(node => reading.Map(node, "a field"))
+            .Select(node => reading.Map(node, $"a field"))
             .OfType<FileNode.Map>()
             .Select(field => ReadField(reading, field))
             .ToImmutableArray();
-        Twice(reading, map, fields.Select(field => field.Key), "field");
+        Twice(reading, map, fields.Select(field => field.Key), $"field");
         var display = reading.Word(map["display"], "'display'")
             ?? (fields.FirstOrDefault(field => field.Type.IsShortText()) is { } first ? $"{{{first.Key}}}" : "");
         // What is made of a key that is none is told once, at the key.
@@ -412,14 +409,14 @@ internal static class DefinitionFiles
 
     private static Field ReadField(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, "a field", FieldKeys);
-        var key = Key(reading, map, "a field");
+        reading.Only(map, $"a field", FieldKeys);
+        var key = Key(reading, map, $"a field");
         if (ServiceFields.Contains(key))
         {
             reading.Problem(map.PlaceOf("key"), $"'{key}' is filled by the service for every record; give the field another key");
         }
 
-        var typeName = reading.Required(map, "type", "a field");
+        var typeName = reading.Required(map, "type", $"a field");
         if (!FieldTypes.TryParse(typeName, out var type) && typeName.Length > 0)
         {
             reading.Problem(map.PlaceOf("type"), $"there is no type '{typeName}'{Suggestion.For(typeName, [.. FieldTypes.All])}");
@@ -453,15 +450,15 @@ internal static class DefinitionFiles
             Write = map["write"] is { } write ? reading.Words(write, "'write'") : null,
         };
 
-        Require(type is not FieldType.Reference || field.Target is not null, "a reference needs 'target', the entity it points at");
+        Require(type is not FieldType.Reference || field.Target is not null, $"a reference needs 'target', the entity it points at");
         Require(
             type is not (FieldType.Choice or FieldType.Choices) || field.ChoiceList is not null,
-            "a choice needs 'choices', the key of its choice list"
+            $"a choice needs 'choices', the key of its choice list"
         );
-        Require(field.Scale is >= 0 and <= 6, "'scale' must be from 0 to 6");
-        Require(field.MaxLength is null or > 0 and <= 1_000_000, "'maxLength' must be from 1 to 1000000");
-        Require(field.Min is null || field.Max is null || field.Min <= field.Max, "'min' is larger than 'max'");
-        Require((reading.Word(map["whenHidden"], "'whenHidden'") ?? "keep") is "keep" or "clear", "'whenHidden' must be keep or clear");
+        Require(field.Scale is >= 0 and <= 6, $"'scale' must be from 0 to 6");
+        Require(field.MaxLength is null or > 0 and <= 1_000_000, $"'maxLength' must be from 1 to 1000000");
+        Require(field.Min is null || field.Max is null || field.Min <= field.Max, $"'min' is larger than 'max'");
+        Require((reading.Word(map["whenHidden"], "'whenHidden'") ?? "keep") is "keep" or "clear", $"'whenHidden' must be keep or clear");
         if (field.Pattern is { } pattern && WholePattern.Problem(pattern) is { } wrong)
         {
             reading.Problem(map.PlaceOf("pattern"), $"'pattern' {wrong}");
@@ -469,7 +466,7 @@ internal static class DefinitionFiles
 
         return field;
 
-        void Require(bool holds, string message)
+        void Require(bool holds, Message message)
         {
             if (!holds)
             {
@@ -525,7 +522,7 @@ internal static class DefinitionFiles
 
     private static FileNode.List Words(IEnumerable<string> words) => new([.. words.Select(FileNode.Word)], default, Flow: true);
 
-    private static string Key(DocumentReader reading, FileNode.Map map, string what)
+    private static string Key(DocumentReader reading, FileNode.Map map, Message what)
     {
         var key = reading.Required(map, "key", what);
         if (key.Length > 0 && !NodeId.IsWellFormed(key))
@@ -539,7 +536,7 @@ internal static class DefinitionFiles
         return key;
     }
 
-    private static void Twice(DocumentReader reading, FileNode.Map map, IEnumerable<string> keys, string what)
+    private static void Twice(DocumentReader reading, FileNode.Map map, IEnumerable<string> keys, Message what)
     {
         foreach (var twice in keys.GroupBy(key => key.ToLowerInvariant()).Where(group => group.Count() > 1))
         {

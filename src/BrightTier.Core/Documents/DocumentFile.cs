@@ -79,6 +79,9 @@ public static class DocumentFile
 
     public static string Name(this DocumentKind kind) => Names.First(pair => pair.Kind == kind).Name;
 
+    /// <summary>What people call a document of a kind, in messages.</summary>
+    public static Message Noun(this DocumentKind kind) => Message.Term(kind.Name().Replace('-', ' '));
+
     public static DocumentKind? KindNamed(string name) =>
         Names.Where(pair => pair.Name == name).Select(pair => (DocumentKind?)pair.Kind).FirstOrDefault();
 
@@ -105,14 +108,14 @@ public static class DocumentFile
         var (document, problems) = Read(text);
         return document is null || (document.Kind.Name() == kind && document.Key == key)
             ? (document, problems)
-            : (null, [new FileProblem(new Place(1, 1, ""), $"it is the {document.Kind.Name()} '{document.Key}'")]);
+            : (null, [new FileProblem(new Place(1, 1, ""), $"it is the {document.Kind.Noun()} '{document.Key}'")]);
     }
 
     public static (Document? Document, IReadOnlyList<FileProblem> Problems) Read(FileNode node)
     {
         var reading = new DocumentReader();
         Document? document = null;
-        if (reading.Map(node, "a document") is { } map)
+        if (reading.Map(node, $"a document") is { } map)
         {
             var kind = map["kind"];
             document = (kind as FileNode.Scalar)?.Content switch
@@ -135,7 +138,7 @@ public static class DocumentFile
                 reading.Problem(
                     kind?.At ?? map.At,
                     word is null
-                        ? $"a document needs 'kind': {string.Join(", ", Words)}"
+                        ? (Message)$"a document needs 'kind': {string.Join(", ", Words)}"
                         : $"there is no kind '{word}'{Suggestion.For(word, Words)}"
                 );
                 return null;
@@ -172,7 +175,7 @@ public static class DocumentFile
             : FileNode.Difference(ToNode(document), ToNode(read));
         return (
             text,
-            differs is null ? [] : [new FileProblem(new Place(0, 0, differs), "would be read back as something else than it is")]
+            differs is null ? [] : [new FileProblem(new Place(0, 0, differs), $"would be read back as something else than it is")]
         );
     }
 

@@ -6,14 +6,14 @@ namespace BrightTier.Core.Documents;
 /// <summary>
 /// What merging two sides of a document came to, with each conflict as a sentence; of those mine stands, or the side that was asked for.
 /// </summary>
-public sealed record MergedDocument(Document? Document, IReadOnlyList<string> Conflicts, IReadOnlyList<FileProblem> Problems);
+public sealed record MergedDocument(Document? Document, IReadOnlyList<Message> Conflicts, IReadOnlyList<FileProblem> Problems);
 
 /// <summary>Compares and merges documents of every kind: layouts by their edits, all else place by place.</summary>
 public static class DocumentMerge
 {
     /// <summary>What was done to a document, in words; empty where both are alike.</summary>
     /// <param name="label">What a field of an entity is called; by its key where nothing is said.</param>
-    public static IReadOnlyList<string> Describe(Document old, Document next, Func<string, string, string>? label = null) =>
+    public static IReadOnlyList<Message> Describe(Document old, Document next, Func<string, string, string>? label = null) =>
         (old, next) switch
         {
             (Document.OfLayout { Layout: var one }, Document.OfLayout { Layout: var other }) =>
@@ -35,14 +35,14 @@ public static class DocumentMerge
             return new MergedDocument(new Document.OfLayout(merged.Layout), [.. merged.Conflicts.Select(conflict => conflict.Message)], []);
         }
 
-        var conflicts = new List<string>();
+        var conflicts = new List<Message>();
         var node = NodeMerge.Merge(
             from is null ? null : DocumentFile.ToNode(from),
             DocumentFile.ToNode(mine),
             DocumentFile.ToNode(theirs),
             at =>
             {
-                conflicts.Add($"Both changed {at} of the {mine.Kind.Name()} '{mine.Key}'.");
+                conflicts.Add($"Both changed {at} of the {mine.Kind.Noun()} '{mine.Key}'.");
                 return take is Side.Theirs;
             }
         );

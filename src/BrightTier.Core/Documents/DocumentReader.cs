@@ -9,9 +9,9 @@ internal sealed class DocumentReader
 {
     public List<FileProblem> Problems { get; } = [];
 
-    public void Problem(Place at, string message) => Problems.Add(new FileProblem(at, message));
+    public void Problem(Place at, Message message) => Problems.Add(new FileProblem(at, message));
 
-    public FileNode.Map? Map(FileNode node, string what)
+    public FileNode.Map? Map(FileNode node, Message what)
     {
         if (node is FileNode.Map map)
         {
@@ -36,7 +36,7 @@ internal sealed class DocumentReader
     }
 
     /// <summary>Every key that is none of these gets a message with a suggestion.</summary>
-    public void Only(FileNode.Map map, string what, params string[] keys)
+    public void Only(FileNode.Map map, Message what, params string[] keys)
     {
         foreach (var entry in map.Entries.Where(entry => !keys.Contains(entry.Key)))
         {
@@ -97,7 +97,7 @@ internal sealed class DocumentReader
         return problem is null;
     }
 
-    public string Required(FileNode.Map map, string key, string what)
+    public string Required(FileNode.Map map, string key, Message what)
     {
         if (map[key] is { } node)
         {

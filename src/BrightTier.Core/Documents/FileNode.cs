@@ -14,14 +14,17 @@ public readonly record struct Place(int Line, int Column, string Pointer)
             Pointer = $"{Pointer}/{step.Replace("~", "~0", StringComparison.Ordinal).Replace("/", "~1", StringComparison.Ordinal)}",
         };
 
-    public override string ToString() =>
-        Line > 0 ? string.Create(CultureInfo.InvariantCulture, $"line {Line}, column {Column}")
-        : string.IsNullOrEmpty(Pointer) ? "the document"
-        : Pointer;
+    /// <summary>In words, for messages.</summary>
+    public Message Words =>
+        Line > 0 ? $"line {Line}, column {Column}"
+        : string.IsNullOrEmpty(Pointer) ? (Message)$"the document"
+        : Message.Verbatim(Pointer);
+
+    public override string ToString() => Words.English;
 }
 
 /// <summary>What is wrong with a document, and where.</summary>
-public sealed record FileProblem(Place At, string Message);
+public sealed record FileProblem(Place At, Message Message);
 
 /// <summary>A document's text as a tree, however it was written (YAML or JSON): what all readers read and all writers make.</summary>
 public abstract record FileNode(Place At)
@@ -44,14 +47,14 @@ public abstract record FileNode(Place At)
     public sealed record Entry(string Key, Place KeyAt, FileNode Value);
 
     /// <summary>What this is, for messages.</summary>
-    public string Kind =>
+    public Message Kind =>
         this switch
         {
-            Map => "a map",
-            List => "a list",
-            Scalar { Quoted: false, Content: "" or "null" or "~" } => "nothing",
+            Map => (Message)$"a map",
+            List => $"a list",
+            Scalar { Quoted: false, Content: "" or "null" or "~" } => $"nothing",
             Scalar scalar => $"'{Suggestion.Short(scalar.Content)}'",
-            _ => "something else",
+            _ => $"something else",
         };
 
     public bool IsNull => this is Scalar { Quoted: false, Content: "" or "null" or "~" };

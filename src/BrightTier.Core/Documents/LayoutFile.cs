@@ -61,7 +61,7 @@ public static partial class LayoutFile
             && root.Children.All(child => child.Kind is not NodeKind.Body)
         )
         {
-            reading.Problem(map.At, "a layout needs 'body'");
+            reading.Problem(map.At, $"a layout needs 'body'");
         }
 
         return root;
@@ -132,7 +132,7 @@ public static partial class LayoutFile
 
         if (kind is NodeKind.Body && name != "body")
         {
-            reading.Problem(node.At, "the id of the body is 'body'; leave it out");
+            reading.Problem(node.At, $"the id of the body is 'body'; leave it out");
         }
         else if (!NodeId.IsWellFormed(name))
         {
@@ -293,7 +293,7 @@ public static partial class LayoutFile
             return field;
         }
 
-        if (reading.Map(node, "an item") is not { } map)
+        if (reading.Map(node, $"an item") is not { } map)
         {
             return null;
         }

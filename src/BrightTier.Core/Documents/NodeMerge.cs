@@ -52,7 +52,7 @@ internal static class NodeMerge
     }
 
     /// <summary>One sentence for each place that differs.</summary>
-    public static IEnumerable<string> Describe(FileNode? from, FileNode? to, string at = "")
+    public static IEnumerable<Message> Describe(FileNode? from, FileNode? to, string at = "")
     {
         if (Same(from, to))
         {
@@ -87,7 +87,7 @@ internal static class NodeMerge
 
                 break;
             case (null, _):
-                yield return to is FileNode.Map ? $"Adds {at}." : $"Sets {at} to {Short(to!)}.";
+                yield return to is FileNode.Map ? (Message)$"Adds {at}." : $"Sets {at} to {Short(to!)}.";
                 break;
             case (_, null):
                 yield return $"Removes {at}.";

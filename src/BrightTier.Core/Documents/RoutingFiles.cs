@@ -10,15 +10,15 @@ internal static class RoutingFiles
 
     public static RoutingRules ReadRouting(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, "routing", "kind", "rules");
+        reading.Only(map, $"routing", "kind", "rules");
         return new RoutingRules([
             .. reading
                 .List(map["rules"], "'rules'")
-                .Select(node => reading.Map(node, "a rule"))
+                .Select(node => reading.Map(node, $"a rule"))
                 .OfType<FileNode.Map>()
                 .Select(rule =>
                 {
-                    reading.Only(rule, "a rule", "entity", "form", "layout", "roles", "when");
+                    reading.Only(rule, $"a rule", "entity", "form", "layout", "roles", "when");
                     var kind = reading.Word(rule["form"], "'form'") ?? "full";
                     if (!Kinds.Contains(kind))
                     {
@@ -26,9 +26,9 @@ internal static class RoutingFiles
                     }
 
                     return new RoutingRule(
-                        reading.Required(rule, "entity", "a rule"),
+                        reading.Required(rule, "entity", $"a rule"),
                         kind,
-                        reading.Required(rule, "layout", "a rule"),
+                        reading.Required(rule, "layout", $"a rule"),
                         reading.Words(rule["roles"], "'roles'"),
                         reading.Word(rule["when"], "'when'")
                     );
@@ -60,7 +60,7 @@ internal static class RoutingFiles
 
     public static Navigation ReadNavigation(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, "navigation", "kind", "entries");
+        reading.Only(map, $"navigation", "kind", "entries");
         var entries = ReadEntries(reading, map["entries"], 0);
         foreach (var twice in entries.SelectMany(entry => entry.Walk()).GroupBy(entry => entry.Key).Where(group => group.Count() > 1))
         {
@@ -74,7 +74,7 @@ internal static class RoutingFiles
     {
         if (depth > 20)
         {
-            reading.Problem(node!.At, "a menu nests at most 20 levels");
+            reading.Problem(node!.At, $"a menu nests at most 20 levels");
             return [];
         }
 
@@ -82,12 +82,12 @@ internal static class RoutingFiles
         [
             .. reading
                 .List(node, "'entries'")
-                .Select(each => reading.Map(each, "an entry"))
+                .Select(each => reading.Map(each, $"an entry"))
                 .OfType<FileNode.Map>()
                 .Select(entry =>
                 {
-                    reading.Only(entry, "an entry", "key", "title", "icon", "entity", "address", "roles", "entries");
-                    var key = reading.Required(entry, "key", "an entry");
+                    reading.Only(entry, $"an entry", "key", "title", "icon", "entity", "address", "roles", "entries");
+                    var key = reading.Required(entry, "key", $"an entry");
                     if (key.Length > 0 && !NodeId.IsWellFormed(key))
                     {
                         reading.Problem(
@@ -140,8 +140,8 @@ internal static class RoutingFiles
 
     public static Template ReadTemplate(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, "a template", "kind", "key", "title", "about", "layouts");
-        var key = reading.Required(map, "key", "a template");
+        reading.Only(map, $"a template", "kind", "key", "title", "about", "layouts");
+        var key = reading.Required(map, "key", $"a template");
         if (key.Length > 0 && !NodeId.IsWellFormed(key))
         {
             reading.Problem(

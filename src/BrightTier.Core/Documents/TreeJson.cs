@@ -117,7 +117,7 @@ public static class TreeJson
         foreach (var node in reading.List(FileNode.FromJson(json, new Place(0, 0, pointer)), "edits", Limits.Nodes))
         {
             if (
-                reading.Map(node, "an edit") is { } map
+                reading.Map(node, $"an edit") is { } map
                 && ReadEdit(reading, map, id => inserted.GetValueOrDefault(id) ?? find(id)) is { } edit
             )
             {
@@ -134,26 +134,26 @@ public static class TreeJson
 
     private static Edit? ReadEdit(DocumentReader reading, FileNode.Map map, Func<NodeId, Node?> find)
     {
-        var op = reading.Required(map, "op", "an edit");
+        var op = reading.Required(map, "op", $"an edit");
         switch (op)
         {
             case "insert":
-                reading.Only(map, "an insert", "op", "node", "parent", "at");
+                reading.Only(map, $"an insert", "op", "node", "parent", "at");
                 return map["node"] is { } node
                     ? ReadNode(reading, node, 0) is { } inserted
                         ? new Edit.Insert(inserted, Id(reading, map, "parent"), ReadAnchor(reading, map))
                         : null
-                    : Lacking(reading, map, "an insert needs 'node'");
+                    : Lacking(reading, map, $"an insert needs 'node'");
             case "remove":
-                reading.Only(map, "a remove", "op", "node");
+                reading.Only(map, $"a remove", "op", "node");
                 return new Edit.Remove(Id(reading, map, "node"));
             case "move":
-                reading.Only(map, "a move", "op", "node", "parent", "at");
+                reading.Only(map, $"a move", "op", "node", "parent", "at");
                 return new Edit.Move(Id(reading, map, "node"), Id(reading, map, "parent"), ReadAnchor(reading, map));
             case "set":
-                reading.Only(map, "a set", "op", "node", "property", "value");
+                reading.Only(map, $"a set", "op", "node", "property", "value");
                 var id = Id(reading, map, "node");
-                var name = reading.Required(map, "property", "a set");
+                var name = reading.Required(map, "property", $"a set");
                 if (name.Length == 0)
                 {
                     return null;
@@ -174,7 +174,7 @@ public static class TreeJson
                 {
                     reading.Problem(
                         map.PlaceOf("property"),
-                        $"a {Grammar.Of(named).Name} has no property "
+                        $"a {Grammar.Of(named).Noun} has no property "
                             + $"'{name}'{Suggestion.For(name, [.. Grammar.Of(named).Properties.Select(each => each.Name)])}"
                     );
                     return null;
@@ -196,13 +196,13 @@ public static class TreeJson
                 : null
         : rule;
 
-    private static Edit? Lacking(DocumentReader reading, FileNode.Map map, string message)
+    private static Edit? Lacking(DocumentReader reading, FileNode.Map map, Message message)
     {
         reading.Problem(map.At, message);
         return null;
     }
 
-    private static NodeId Id(DocumentReader reading, FileNode.Map map, string key) => new(reading.Required(map, key, "an edit"));
+    private static NodeId Id(DocumentReader reading, FileNode.Map map, string key) => new(reading.Required(map, key, $"an edit"));
 
     private static Anchor ReadAnchor(DocumentReader reading, FileNode.Map map)
     {
@@ -217,20 +217,20 @@ public static class TreeJson
             case FileNode.Map { Entries: [{ Key: "after", Value: FileNode.Scalar sibling }] }:
                 return new Anchor.After(new NodeId(sibling.Content));
             case var other:
-                reading.Problem(other.At, "'at' must be \"first\", \"last\", {\"before\": id} or {\"after\": id}");
+                reading.Problem(other.At, $"'at' must be \"first\", \"last\", {{\"before\": id}} or {{\"after\": id}}");
                 return new Anchor.Last();
         }
     }
 
     private static Node? ReadNode(DocumentReader reading, FileNode node, int depth)
     {
-        if (reading.Map(node, "a node") is not { } map || depth > Limits.Depth)
+        if (reading.Map(node, $"a node") is not { } map || depth > Limits.Depth)
         {
             return null;
         }
 
-        reading.Only(map, "a node", "id", "kind", "properties", "children");
-        var name = reading.Required(map, "kind", "a node");
+        reading.Only(map, $"a node", "id", "kind", "properties", "children");
+        var name = reading.Required(map, "kind", $"a node");
         if (Grammar.Named(name) is not { } rule)
         {
             if (name.Length > 0)
@@ -245,7 +245,7 @@ public static class TreeJson
         }
 
         var properties = Node.NoProperties;
-        foreach (var entry in (map["properties"] is { } given ? reading.Map(given, "'properties'") : null)?.Entries ?? [])
+        foreach (var entry in (map["properties"] is { } given ? reading.Map(given, $"'properties'") : null)?.Entries ?? [])
         {
             if (
                 RuleOf(rule, entry.Key, (((map["properties"] as FileNode.Map)?["property"]) as FileNode.Scalar)?.Content)
@@ -254,7 +254,7 @@ public static class TreeJson
             {
                 reading.Problem(
                     entry.KeyAt,
-                    $"a {rule.Name} has no property "
+                    $"a {rule.Noun} has no property "
                         + $"'{entry.Key}'{Suggestion.For(entry.Key, [.. rule.Properties.Select(each => each.Name)])}"
                 );
             }

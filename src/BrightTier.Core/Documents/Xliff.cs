@@ -68,7 +68,7 @@ public static class Xliff
 
     /// <summary>Reads translations: for every document named, the document with them.</summary>
     /// <param name="find">Finds a document by kind and key.</param>
-    public static (IReadOnlyList<TranslationOutcome> Documents, string? Problem) Import(
+    public static (IReadOnlyList<TranslationOutcome> Documents, Message? Problem) Import(
         string text,
         Func<DocumentKind, string, Document?> find
     )
@@ -108,13 +108,13 @@ public static class Xliff
         {
             return (
                 [],
-                "is not XLIFF 2.0 or 2.1: it must begin with <xliff version=\"2.1\" xmlns=\"urn:oasis:names:tc:xliff:document:2.0\">"
+                $"is not XLIFF 2.0 or 2.1: it must begin with <xliff version=\"2.1\" xmlns=\"urn:oasis:names:tc:xliff:document:2.0\">"
             );
         }
 
         if (root.Attribute("trgLang")?.Value is not { Length: > 0 } to || root.Attribute("srcLang")?.Value is not { Length: > 0 } from)
         {
-            return ([], "needs srcLang and trgLang");
+            return ([], $"needs srcLang and trgLang");
         }
 
         var done = new List<TranslationOutcome>();

@@ -29,14 +29,14 @@ public static class YamlText
             parser.Consume<StreamStart>();
             if (!parser.TryConsume<DocumentStart>(out _))
             {
-                return (null, new FileProblem(new Place(1, 1, ""), "the file is empty"));
+                return (null, new FileProblem(new Place(1, 1, ""), $"the file is empty"));
             }
 
             var node = Node(parser, "", 0);
             parser.Consume<DocumentEnd>();
             return parser.TryConsume<StreamEnd>(out _)
                 ? (node, null)
-                : throw Stop(parser.Current!.Start, "a second document begins here; a file holds one");
+                : throw Stop(parser.Current!.Start, $"a second document begins here; a file holds one");
         }
         catch (ReadAbort stopped)
         {
@@ -49,7 +49,7 @@ public static class YamlText
                 null,
                 new FileProblem(
                     parser.Current is { } last ? At(last.End, "") : new Place(1, 1, ""),
-                    "is not YAML behind here: brackets, braces, quotation marks or tags do not fit together"
+                    $"is not YAML behind here: brackets, braces, quotation marks or tags do not fit together"
                 )
             );
         }
@@ -89,7 +89,7 @@ public static class YamlText
 
         if (parser.Current is NodeEvent { Anchor.IsEmpty: false } or AnchorAlias)
         {
-            throw Stop(parser.Current.Start, "anchors and aliases are not part of these files; write the value itself");
+            throw Stop(parser.Current.Start, $"anchors and aliases are not part of these files; write the value itself");
         }
 
         switch (parser.Current)
@@ -114,7 +114,7 @@ public static class YamlText
                 {
                     if (parser.Current is not YamlDotNet.Core.Events.Scalar key)
                     {
-                        throw Stop(parser.Current!.Start, "a key must be a plain word");
+                        throw Stop(parser.Current!.Start, $"a key must be a plain word");
                     }
 
                     parser.MoveNext();
@@ -129,13 +129,13 @@ public static class YamlText
 
                 return new FileNode.Map(entries.ToImmutable(), At(map.Start, pointer));
             default:
-                throw Stop(parser.Current!.Start, "something unexpected stands here");
+                throw Stop(parser.Current!.Start, $"something unexpected stands here");
         }
     }
 
     private static Place At(Mark mark, string pointer) => new((int)mark.Line, (int)mark.Column, pointer);
 
-    private static ReadAbort Stop(Mark mark, string message) => new(new FileProblem(At(mark, ""), message));
+    private static ReadAbort Stop(Mark mark, Message message) => new(new FileProblem(At(mark, ""), message));
 
     private sealed class ReadAbort(FileProblem problem) : Exception
     {

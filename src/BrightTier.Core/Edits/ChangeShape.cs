@@ -6,7 +6,7 @@ namespace BrightTier.Core.Edits;
 internal static class ChangeShape
 {
     /// <summary>What is wrong with a change's node, as a sentence; null when it is right, or is no change.</summary>
-    public static string? Problem(Node change)
+    public static Message? Problem(Node change)
     {
         if (change.Kind is not NodeKind.Change)
         {
@@ -36,20 +36,19 @@ internal static class ChangeShape
 
         if (change["sibling"] is null == change.Word("at") is "before" or "after")
         {
-            return "A change names a sibling where it says before or after, and only there.";
+            return $"A change names a sibling where it says before or after, and only there.";
         }
 
         if ((change.Children.Length == 1) != (op == "insert"))
         {
-            return op == "insert" ? "A change that inserts holds the one node it inserts." : "Only a change that inserts holds a node.";
+            return op == "insert"
+                ? (Message)$"A change that inserts holds the one node it inserts."
+                : $"Only a change that inserts holds a node.";
         }
 
-        return change.Word("property") is { } property
-            ? Grammar.Property(property) is not { } rule
-                ? $"No node has a property '{property}'."
-                : change["value"] is { } value && Grammar.Problem(rule, value) is { } wrong
-                    ? $"'{property}' {wrong}."
-                    : null
+        return change.Word("property") is not { } property ? null
+            : Grammar.Property(property) is not { } rule ? $"No node has a property '{property}'."
+            : change["value"] is { } value && Grammar.Problem(rule, value) is { } wrong ? (Message)$"'{property}' {wrong}."
             : null;
     }
 }

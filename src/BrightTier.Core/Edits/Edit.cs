@@ -37,7 +37,7 @@ public abstract record Edit
 /// <summary>
 /// Why an edit or a change could not be applied: a stable code and a sentence, with the place in the change when it is one of several.
 /// </summary>
-public sealed record Refusal(string Code, string Message, int Index = 0);
+public sealed record Refusal(string Code, Message Message, int Index = 0);
 
 /// <summary>
 /// What became of a change: the new layout with the edits as applied (ids filled in) and their inverse, or a refusal and nothing changed.

@@ -63,7 +63,7 @@ public static class EditApplier
 
         if (taken.Distinct().Count() != taken.Length)
         {
-            return Refuse("id-taken", "The inserted nodes share an id; ids are unique in a layout.");
+            return Refuse("id-taken", $"The inserted nodes share an id; ids are unique in a layout.");
         }
 
         if (taken.FirstOrDefault(id => !NodeId.IsWellFormed(id.Name)) is { Name: not null } malformed)
@@ -115,7 +115,7 @@ public static class EditApplier
 
         if (layout.ParentOf(node.Id) is not { } parentId || node.Kind is NodeKind.Body)
         {
-            return Refuse("cannot-remove", $"'{node.Id}' is the {Grammar.Of(node.Kind).Name} of the layout and cannot be removed.");
+            return Refuse("cannot-remove", $"'{node.Id}' is the {Grammar.Of(node.Kind).Noun} of the layout and cannot be removed.");
         }
 
         if (layout.Find(parentId) is { Kind: NodeKind.Change })
@@ -146,7 +146,7 @@ public static class EditApplier
 
         if (layout.ParentOf(node.Id) is not { } from)
         {
-            return Refuse("cannot-move", "The layout itself cannot be moved.");
+            return Refuse("cannot-move", $"The layout itself cannot be moved.");
         }
 
         if (layout.Find(from) is { Kind: NodeKind.Change } && from != parent.Id)
@@ -205,7 +205,7 @@ public static class EditApplier
             return Refuse(
                 "property-unknown",
                 Suggestion.Sentence(
-                    $"A {rule.Name} has no property "
+                    $"A {rule.Noun} has no property "
                         + $"'{set.Property}'{Suggestion.For(set.Property, [.. rule.Properties.Select(each => each.Name)])}"
                 )
             );
@@ -213,7 +213,7 @@ public static class EditApplier
 
         if (set.Value is null && property.Required)
         {
-            return Refuse("property-required", $"The {property.Name} of a {rule.Name} cannot be cleared.");
+            return Refuse("property-required", $"The {property.Name} of a {rule.Noun} cannot be cleared.");
         }
 
         if (set.Value is not null && Grammar.Problem(property, set.Value) is { } problem)
@@ -223,7 +223,7 @@ public static class EditApplier
 
         if (node.Kind is NodeKind.Layout && property.Name == "kind" && set.Value != node["kind"])
         {
-            return Refuse("kind-fixed", "A layout's kind stays what it is; make another layout instead.");
+            return Refuse("kind-fixed", $"A layout's kind stays what it is; make another layout instead.");
         }
 
         if (
@@ -234,7 +234,7 @@ public static class EditApplier
             && layout.Body is null
         )
         {
-            return Refuse("body-needed", "The layout has no body of its own; it needs one, or what it extends.");
+            return Refuse("body-needed", $"The layout has no body of its own; it needs one, or what it extends.");
         }
 
         // A default is kept as absence, so that one layout has one form.
@@ -250,7 +250,7 @@ public static class EditApplier
             && layout.Variants.Any(other => other.Id != node.Id && other.Word("variant") == (value as Value.Word)?.Content)
         )
         {
-            return Refuse("only-one", "There is a variant for that width already.");
+            return Refuse("only-one", $"There is a variant for that width already.");
         }
 
         var after = layout.Replace(node.Id, each => each.With(property.Name, value));
@@ -259,7 +259,7 @@ public static class EditApplier
 
     private static int DepthOf(Node node) => 1 + (node.Children.IsEmpty ? 0 : node.Children.Max(DepthOf));
 
-    private static string? WellFormed(Node root)
+    private static Message? WellFormed(Node root)
     {
         foreach (var node in root.Walk())
         {
@@ -269,19 +269,19 @@ public static class EditApplier
                 if (rule.Find(name) is not { } property)
                 {
                     return Suggestion.Sentence(
-                        $"A {rule.Name} has no property '{name}'{Suggestion.For(name, [.. rule.Properties.Select(each => each.Name)])}"
+                        $"A {rule.Noun} has no property '{name}'{Suggestion.For(name, [.. rule.Properties.Select(each => each.Name)])}"
                     );
                 }
 
                 if (Grammar.Problem(property, value) is { } problem)
                 {
-                    return $"'{name}' of a {rule.Name} {problem}.";
+                    return $"'{name}' of a {rule.Noun} {problem}.";
                 }
             }
 
             if (rule.Properties.FirstOrDefault(property => property.Required && node[property.Name] is null) is { } absent)
             {
-                return $"A {rule.Name} needs '{absent.Name}'.";
+                return $"A {rule.Noun} needs '{absent.Name}'.";
             }
 
             if (NodeShape.Problem(node) is { } misshapen)
@@ -338,5 +338,5 @@ public static class EditApplier
     private static EditOutcome Missing(NodeId id) =>
         Refuse("node-missing", $"There is no node '{id}' in the layout; it may have been removed.");
 
-    private static EditOutcome Refuse(string code, string message, int index = 0) => new(null, [], [], new Refusal(code, message, index));
+    private static EditOutcome Refuse(string code, Message message, int index = 0) => new(null, [], [], new Refusal(code, message, index));
 }

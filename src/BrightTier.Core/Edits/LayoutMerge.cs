@@ -16,7 +16,7 @@ public enum Side
 /// the node by removing something around it). Codes: set-twice, moved-twice, inserted-twice, only-one, change-malformed,
 /// removed-and-changed, circle.
 /// </summary>
-public sealed record Conflict(string Code, string Message, NodeId Node, IReadOnlyList<Edit> Mine, IReadOnlyList<Edit> Theirs)
+public sealed record Conflict(string Code, Message Message, NodeId Node, IReadOnlyList<Edit> Mine, IReadOnlyList<Edit> Theirs)
 {
     /// <summary>For set-twice: which property.</summary>
     public string? Property { get; init; }
@@ -190,8 +190,9 @@ public sealed partial class LayoutMerge
                 var changes = touched.SelectMany(other.On).Distinct().ToArray();
                 var conflict = new Conflict(
                     "removed-and-changed",
-                    $"'{remove.Node}' was removed on one side, and on the other '{touched[0]}' "
-                        + $"{(touched[0] == remove.Node ? "was changed" : "in it was changed")}.",
+                    touched[0] == remove.Node
+                        ? (Message)$"'{remove.Node}' was removed on one side, and changed on the other."
+                        : $"'{remove.Node}' was removed on one side, and '{touched[0]}' in it changed on the other.",
                     remove.Node,
                     name is Side.Mine ? [remove] : changes,
                     name is Side.Mine ? changes : [remove]

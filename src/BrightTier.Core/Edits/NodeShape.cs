@@ -8,7 +8,7 @@ internal static class NodeShape
     /// <summary>
     /// What is wrong with a node and its children, as a sentence; null when it is right. What lies deeper is not looked at.
     /// </summary>
-    public static string? Problem(Node node)
+    public static Message? Problem(Node node)
     {
         foreach (var child in node.Children)
         {
@@ -27,13 +27,13 @@ internal static class NodeShape
                     .GroupBy(place => place)
                     .FirstOrDefault(group => group.Count() > 1)
                     is { Key: var twice }
-                    ? $"A {Grammar.Of(node).Name} has only one {twice}."
+                    ? (Message)$"A {Grammar.Of(node).Noun} has only one {twice}."
                     : null
             );
     }
 
     /// <summary>What keeps a node from holding one more child, as a code and a sentence; null when nothing does.</summary>
-    public static (string Code, string Message)? Problem(Node parent, Node added)
+    public static (string Code, Message Message)? Problem(Node parent, Node added)
     {
         if (Stray(parent, added) is { } stray)
         {
@@ -42,11 +42,11 @@ internal static class NodeShape
 
         if (parent.Kind is NodeKind.Change && parent.Word("op") != "insert")
         {
-            return ("not-allowed-there", "Only a change that inserts holds a node.");
+            return ("not-allowed-there", $"Only a change that inserts holds a node.");
         }
 
         return OnlyOne(parent, added) is { } place && parent.Children.Any(child => OnlyOne(parent, child) == place)
-            ? ("only-one", $"A {Grammar.Of(parent).Name} has only one {place}.")
+            ? ("only-one", $"A {Grammar.Of(parent).Noun} has only one {place}.")
             : null;
     }
 
@@ -58,12 +58,12 @@ internal static class NodeShape
             ? Grammar.Of(child.Kind).Name
         : null;
 
-    private static string? Stray(Node parent, Node child)
+    private static Message? Stray(Node parent, Node child)
     {
         var rule = Grammar.Of(parent);
-        return rule.Children.Contains(child.Kind)
-            ? null
-            : $"A {Grammar.Of(child.Kind).Name} cannot stand in a {rule.Name}; "
-                + $"{(rule.Children.IsEmpty ? "nothing can" : $"it holds {string.Join(", ", rule.Children.Select(kind => Grammar.Of(kind).Name))}")}.";
+        return rule.Children.Contains(child.Kind) ? null
+            : rule.Children.IsEmpty ? (Message)$"A {Grammar.Of(child.Kind).Noun} cannot stand in a {rule.Noun}; nothing can."
+            : $"A {Grammar.Of(child.Kind).Noun} cannot stand in a {rule.Noun}; "
+                + $"it holds {Message.Join(", ", rule.Children.Select(kind => Grammar.Of(kind).Noun))}.";
     }
 }

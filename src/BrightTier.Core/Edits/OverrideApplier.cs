@@ -20,7 +20,7 @@ public static class OverrideApplier
         {
             if (ToEdit(change, under) is not { } edit)
             {
-                orphaned.Add(new OrphanedOverride(change, new Refusal("change-incomplete", "The change does not say what it is to do.")));
+                orphaned.Add(new OrphanedOverride(change, new Refusal("change-incomplete", $"The change does not say what it is to do.")));
                 continue;
             }
 

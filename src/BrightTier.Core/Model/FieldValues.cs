@@ -51,7 +51,7 @@ public static class FieldValues
         };
 
     /// <summary>Reads what <see cref="ToCell"/> writes; says in words what is wrong with it, or null when it is right.</summary>
-    public static string? ReadCell(Field field, string cell, out object? value)
+    public static Message? ReadCell(Field field, string cell, out object? value)
     {
         value = null;
         if (cell.Length == 0)
@@ -77,7 +77,7 @@ public static class FieldValues
     }
 
     /// <summary>Reads a value from JSON; says in words what is wrong with it, or null when it is right.</summary>
-    public static string? Read(Field field, JsonElement json, out object? value)
+    public static Message? Read(Field field, JsonElement json, out object? value)
     {
         value = null;
         if (json.ValueKind is JsonValueKind.Null or JsonValueKind.Undefined)
@@ -90,7 +90,7 @@ public static class FieldValues
             case FieldType.Boolean:
                 if (json.ValueKind is not (JsonValueKind.True or JsonValueKind.False))
                 {
-                    return "must be true, false or null";
+                    return $"must be true, false or null";
                 }
 
                 value = json.GetBoolean();
@@ -98,7 +98,7 @@ public static class FieldValues
             case FieldType.Integer or FieldType.Rating or FieldType.Reference:
                 if (json.ValueKind is not JsonValueKind.Number || !json.TryGetInt64(out var whole))
                 {
-                    return field.Type is FieldType.Reference ? "must be the number of a record" : "must be a whole number";
+                    return field.Type is FieldType.Reference ? (Message)$"must be the number of a record" : $"must be a whole number";
                 }
 
                 value = whole;
@@ -106,7 +106,7 @@ public static class FieldValues
             case FieldType.Decimal or FieldType.Money:
                 if (json.ValueKind is not JsonValueKind.Number || !json.TryGetDecimal(out var number))
                 {
-                    return "must be a number";
+                    return $"must be a number";
                 }
 
                 var scale = field.Type is FieldType.Money ? 2 : field.Scale;
@@ -130,7 +130,7 @@ public static class FieldValues
                     || json.EnumerateArray().Any(element => element.ValueKind is not JsonValueKind.String)
                 )
                 {
-                    return "must be a list of choices";
+                    return $"must be a list of choices";
                 }
 
                 var chosen = json.EnumerateArray().Select(element => element.GetString()!).Distinct().ToImmutableArray();
@@ -139,14 +139,14 @@ public static class FieldValues
             default:
                 if (json.ValueKind is not JsonValueKind.String)
                 {
-                    return "must be a text";
+                    return $"must be a text";
                 }
 
                 return ReadText(field, json.GetString()!, out value);
         }
     }
 
-    private static string? ReadText(Field field, string text, out object? value)
+    private static Message? ReadText(Field field, string text, out object? value)
     {
         value = null;
         if (text.Length == 0)
@@ -159,7 +159,7 @@ public static class FieldValues
             case FieldType.Date:
                 if (!DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var date))
                 {
-                    return "must be a date such as 2026-05-31";
+                    return $"must be a date such as 2026-05-31";
                 }
 
                 value = date;
@@ -167,7 +167,7 @@ public static class FieldValues
             case FieldType.Time:
                 if (!TimeOnly.TryParseExact(text, ["HH:mm", "HH:mm:ss"], CultureInfo.InvariantCulture, DateTimeStyles.None, out var time))
                 {
-                    return "must be a time such as 14:30";
+                    return $"must be a time such as 14:30";
                 }
 
                 value = time;
@@ -182,13 +182,13 @@ public static class FieldValues
                     )
                 )
                 {
-                    return "must be a date and time such as 2026-05-31T14:30:00Z";
+                    return $"must be a date and time such as 2026-05-31T14:30:00Z";
                 }
 
                 value = moment;
                 return null;
             case FieldType.File or FieldType.Image when !IsStoredFile(text):
-                return "must be what storing a file answered: its hash, a stroke and its name";
+                return $"must be what storing a file answered: its hash, a stroke and its name";
             default:
                 value = TextCharacters.Problem(text) is null ? text : null;
                 return TextCharacters.Problem(text);
@@ -258,7 +258,7 @@ public static class FieldValues
     }
 
     /// <summary>What the entity's own rules say against a value: length, range, pattern, choices. Null when nothing does.</summary>
-    public static string? Check(Field field, object? value, Definitions definitions, string language)
+    public static Message? Check(Field field, object? value, Definitions definitions, string language)
     {
         switch (value)
         {
@@ -270,8 +270,8 @@ public static class FieldValues
                 var number = Convert.ToDecimal(value, CultureInfo.InvariantCulture);
                 var (min, max) = field.Type is FieldType.Rating ? (field.Min ?? 1, field.Max ?? 5) : (field.Min, field.Max);
                 var unit = field.Unit is null ? "" : " " + field.Unit;
-                return number < min ? $"must be at least {Number(min)}{unit}"
-                    : number > max ? $"must be at most {Number(max)}{unit}"
+                return number < min ? (Message)$"must be at least {Number(min)}{unit}"
+                    : number > max ? (Message)$"must be at most {Number(max)}{unit}"
                     : null;
             case ImmutableArray<string> chosen:
                 return chosen.Select(key => CheckChoice(field, key, definitions)).FirstOrDefault(message => message is not null);
@@ -280,7 +280,7 @@ public static class FieldValues
         }
     }
 
-    private static string? CheckText(Field field, string text, Definitions definitions, string language)
+    private static Message? CheckText(Field field, string text, Definitions definitions, string language)
     {
         if (field.Type is FieldType.Choice)
         {
@@ -294,12 +294,12 @@ public static class FieldValues
 
         if (field.Type is FieldType.Email && !AddressSyntax.IsEmail(text))
         {
-            return "must be an e-mail address such as a.wader@example.org";
+            return $"must be an e-mail address such as a.wader@example.org";
         }
 
         if (field.Type is FieldType.Url && !AddressSyntax.IsWebAddress(text))
         {
-            return "must be a web address that begins with https:// or http://";
+            return $"must be a web address that begins with https:// or http://";
         }
 
         if (text.Length > Model.Limits.TextLength && definitions.PatternOf(field) is not null)
@@ -309,18 +309,18 @@ public static class FieldValues
 
         if (definitions.PatternOf(field) is { } rule && !WholePattern.Matches(rule.Pattern, text))
         {
-            return rule.Message?.In(language) ?? $"must match the pattern {rule.Pattern}";
+            return rule.Message is { } own ? Message.Verbatim(own.In(language)) : (Message)$"must match the pattern {rule.Pattern}";
         }
 
         return null;
     }
 
-    private static string? CheckChoice(Field field, string key, Definitions definitions)
+    private static Message? CheckChoice(Field field, string key, Definitions definitions)
     {
         var list = field.ChoiceList is null ? null : definitions.ChoiceLists.GetValueOrDefault(field.ChoiceList);
         return list is null || list.Find(key) is not null
             ? null
-            : $"has no choice '{key}'{Suggestion.For(key, [.. list.Choices.Select(choice => choice.Key)])}";
+            : (Message)$"has no choice '{key}'{Suggestion.For(key, [.. list.Choices.Select(choice => choice.Key)])}";
     }
 
     private static string Number(decimal? value) => value?.ToString("0.######", CultureInfo.InvariantCulture) ?? "";

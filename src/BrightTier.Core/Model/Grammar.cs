@@ -131,6 +131,9 @@ public sealed record NodeRule(
     /// <summary>Every kind that may stand directly under it.</summary>
     public ImmutableArray<NodeKind> Children { get; } = [.. Holds.SelectMany(child => child.Kinds)];
 
+    /// <summary>What people call it, in messages.</summary>
+    public Message Noun => Message.Term(Name);
+
     public PropertyRule? Find(string property) => byName.GetValueOrDefault(property);
 
     /// <summary>Under which word a child of a kind stands.</summary>
@@ -217,17 +220,17 @@ public static class Grammar
     }
 
     /// <summary>What is wrong with a value for a property, in words that go behind the property's name; null when it is right.</summary>
-    public static string? Problem(PropertyRule rule, Value value) =>
+    public static Message? Problem(PropertyRule rule, Value value) =>
         (rule.Type, value) switch
         {
             (PropertyType.Any, _) => null,
             (PropertyType.Text, Value.Text text) => text.Texts.ByLanguage.Values.Any(each => each.Length > Limits.TextLength)
-                ? $"must be at most {Limits.TextLength} characters"
+                ? (Message)$"must be at most {Limits.TextLength} characters"
                 : null,
-            (PropertyType.Text, _) => "must be a text, or a map from language to text",
+            (PropertyType.Text, _) => $"must be a text, or a map from language to text",
             (PropertyType.Word, Value.Word word) => rule.Words.Contains(word.Content)
                 ? null
-                : $"has no value '{word.Content}'{Model.Suggestion.For(word.Content, rule.Words)}",
+                : (Message)$"has no value '{word.Content}'{Model.Suggestion.For(word.Content, rule.Words)}",
             (PropertyType.Word, _) => $"must be one of {string.Join(", ", rule.Words)}",
             (PropertyType.Words, Value.Words words) => words.Contents.Length > Limits.Entries
                 ? $"must have at most {Limits.Entries}"
@@ -235,13 +238,15 @@ public static class Grammar
                     .Contents.Select(word =>
                         rule.Words.IsEmpty ? KeyProblem(word.TrimStart('-'))
                         : rule.Words.Contains(word) ? null
-                        : $"has no value '{word}'{Model.Suggestion.For(word, rule.Words)}"
+                        : (Message)$"has no value '{word}'{Model.Suggestion.For(word, rule.Words)}"
                     )
                     .FirstOrDefault(each => each is not null)
-                    ?? (words.Contents.Distinct().Count() == words.Contents.Length ? null : "names something twice"),
-            (PropertyType.Words, _) => rule.Words.IsEmpty ? "must be a list of keys" : $"must be a list of {string.Join(", ", rule.Words)}",
+                    ?? (words.Contents.Distinct().Count() == words.Contents.Length ? null : (Message)$"names something twice"),
+            (PropertyType.Words, _) => rule.Words.IsEmpty
+                ? (Message)$"must be a list of keys"
+                : $"must be a list of {string.Join(", ", rule.Words)}",
             (PropertyType.Key, Value.Word word) => KeyProblem(word.Content),
-            (PropertyType.Key, _) => "must be a key",
+            (PropertyType.Key, _) => $"must be a key",
             (PropertyType.Pairs, Value.Pairs pairs) => pairs.Entries.Count > Limits.Entries
                 ? $"must have at most {Limits.Entries}"
                 : pairs
@@ -249,50 +254,50 @@ public static class Grammar
                         KeyProblem(pair.Key)
                         ?? (
                             pair.Value.Length > Limits.ConditionLength
-                                ? $"must have values of at most {Limits.ConditionLength} characters"
+                                ? (Message)$"must have values of at most {Limits.ConditionLength} characters"
                                 : null
                         )
                     )
                     .FirstOrDefault(each => each is not null),
-            (PropertyType.Pairs, _) => "must be a map from key to value",
+            (PropertyType.Pairs, _) => $"must be a map from key to value",
             (PropertyType.Address, Value.Word word) => AddressProblem(word.Content),
-            (PropertyType.Address, _) => "must be an address, such as https://quay.example/{registration}",
+            (PropertyType.Address, _) => $"must be an address, such as https://quay.example/{{registration}}",
             (PropertyType.Pattern, Value.Word word) => word.Content.Length > Limits.ConditionLength
-                ? $"must be at most {Limits.ConditionLength} characters"
+                ? (Message)$"must be at most {Limits.ConditionLength} characters"
                 : WholePattern.Problem(word.Content),
-            (PropertyType.Pattern, _) => "must be a pattern, such as [A-Z]{2}[0-9]{4}",
+            (PropertyType.Pattern, _) => $"must be a pattern, such as [A-Z]{{2}}[0-9]{{4}}",
             (PropertyType.Condition, Value.Word word) => ConditionProblem(word.Content),
-            (PropertyType.Condition, _) => "must be a condition, such as record.propulsion == 'sail'",
+            (PropertyType.Condition, _) => $"must be a condition, such as record.propulsion == 'sail'",
             (PropertyType.FlagOrCondition, Value.Flag) => null,
             (PropertyType.FlagOrCondition, Value.Word word) => ConditionProblem(word.Content),
-            (PropertyType.FlagOrCondition, _) => "must be true, false or a condition",
+            (PropertyType.FlagOrCondition, _) => $"must be true, false or a condition",
             (PropertyType.Flag, Value.Flag) => null,
-            (PropertyType.Flag, _) => "must be true or false",
+            (PropertyType.Flag, _) => $"must be true or false",
             (PropertyType.Number, Value.Number number) => number.Amount != decimal.Truncate(number.Amount)
-                ? "must be a whole number"
+                ? $"must be a whole number"
                 : InRange(rule, number.Amount),
-            (PropertyType.Number, _) => "must be a whole number",
+            (PropertyType.Number, _) => $"must be a whole number",
             (PropertyType.Decimal, Value.Number number) => InRange(rule, number.Amount),
-            (PropertyType.Decimal, _) => "must be a number",
+            (PropertyType.Decimal, _) => $"must be a number",
             (PropertyType.Target, Value.Word word) => word.Content.Split('/').All(NodeId.IsWellFormed)
                 ? null
-                : $"must be the id of a node; it is '{word.Content}'",
-            (PropertyType.Target, _) => "must be the id of a node",
+                : (Message)$"must be the id of a node; it is '{word.Content}'",
+            (PropertyType.Target, _) => $"must be the id of a node",
             _ => throw new ArgumentOutOfRangeException(nameof(rule)),
         };
 
-    private static string? InRange(PropertyRule rule, decimal amount) =>
+    private static Message? InRange(PropertyRule rule, decimal amount) =>
         amount >= rule.Min && amount <= rule.Max ? null
-        : rule.Max == int.MaxValue ? $"must be at least {rule.Min}; it is {amount}"
+        : rule.Max == int.MaxValue ? (Message)$"must be at least {rule.Min}; it is {amount}"
         : $"must be from {rule.Min} to {rule.Max}; it is {amount}";
 
-    private static string? KeyProblem(string key) =>
+    private static Message? KeyProblem(string key) =>
         NodeId.IsWellFormed(key)
             ? null
-            : $"must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}; it is '{key}'";
+            : (Message)$"must begin with a letter and have only letters, digits, '-' and '_', at most {Limits.IdLength}; it is '{key}'";
 
     /// <summary>Only addresses a browser can open without running anything.</summary>
-    private static string? AddressProblem(string address) =>
+    private static Message? AddressProblem(string address) =>
         address.Length > Limits.TextLength ? $"must be at most {Limits.TextLength} characters"
         : address.StartsWith("https://", StringComparison.Ordinal)
         || address.StartsWith("http://", StringComparison.Ordinal)
@@ -301,12 +306,12 @@ public static class Grammar
         || (address.StartsWith('/') && !address.StartsWith("//", StringComparison.Ordinal))
         || address.StartsWith("file:", StringComparison.Ordinal) && address.Length > 5 && address[5] != '/'
             ? null
-        : $"must begin with https://, http://, mailto:, tel: or /; it is '{address}'";
+        : (Message)$"must begin with https://, http://, mailto:, tel: or /; it is '{address}'";
 
-    private static string? ConditionProblem(string condition) =>
+    private static Message? ConditionProblem(string condition) =>
         condition.Length switch
         {
-            0 => "must not be an empty condition; leave it out instead",
+            0 => (Message)$"must not be an empty condition; leave it out instead",
             > Limits.ConditionLength => $"must be at most {Limits.ConditionLength} characters",
             _ => null,
         };

@@ -8,16 +8,16 @@ namespace BrightTier.Core.Model;
 public static class RightsChange
 {
     /// <summary>Each difference as a sentence; none where nobody may do more or less than before.</summary>
-    public static IReadOnlyList<string> Between(Definitions before, Definitions after)
+    public static IReadOnlyList<Message> Between(Definitions before, Definitions after)
     {
-        var told = new List<string>();
+        var told = new List<Message>();
         var (old, next) = (before.Application, after.Application);
         if (old.Approval != next.Approval)
         {
             told.Add(
                 next.Approval
-                    ? "A second person would have to approve what is published."
-                    : "No second person would have to approve what is published any more."
+                    ? (Message)$"A second person would have to approve what is published."
+                    : $"No second person would have to approve what is published any more."
             );
         }
 
@@ -32,11 +32,7 @@ public static class RightsChange
 
             if (!Same(was?.Entities, now?.Entities) && was?.May.IsEmpty is false && now?.May.IsEmpty is false)
             {
-                told.Add(
-                    $"The role '{key}' would configure "
-                        + $"{(now.Entities.IsEmpty ? "all entities" : string.Join(", ", now.Entities))}, where it does "
-                        + $"{(was.Entities.IsEmpty ? "all" : string.Join(", ", was.Entities))} now."
-                );
+                told.Add($"The role '{key}' would configure {Entities(now.Entities)}, where it does {Entities(was.Entities)} now.");
             }
         }
 
@@ -64,10 +60,14 @@ public static class RightsChange
     /// <summary>Nobody at all is another thing than everybody.</summary>
     private static bool SameRoles(IEnumerable<string>? one, IEnumerable<string>? other) => one is null == other is null && Same(one, other);
 
-    private static string List(IReadOnlyCollection<string>? acts) => acts is null or { Count: 0 } ? "nothing" : string.Join(", ", acts);
+    private static Message Entities(IReadOnlyCollection<string> entities) =>
+        entities.Count == 0 ? $"all entities" : Message.Verbatim(string.Join(", ", entities));
 
-    private static string Roles(IReadOnlyCollection<string>? roles) =>
-        roles is null ? "everybody"
-        : roles.Count == 0 ? "nobody"
-        : string.Join(", ", roles);
+    private static Message List(IReadOnlyCollection<string>? acts) =>
+        acts is null or { Count: 0 } ? $"nothing" : Message.Verbatim(string.Join(", ", acts));
+
+    private static Message Roles(IReadOnlyCollection<string>? roles) =>
+        roles is null ? $"everybody"
+        : roles.Count == 0 ? $"nobody"
+        : Message.Verbatim(string.Join(", ", roles));
 }

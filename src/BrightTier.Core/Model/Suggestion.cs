@@ -39,7 +39,7 @@ public static class Suggestion
     }
 
     /// <summary>"; did you mean 'x'?" or, when nothing is near, the first few candidates there are.</summary>
-    public static string For(string word, IReadOnlyCollection<string> candidates)
+    public static Message For(string word, IReadOnlyCollection<string> candidates)
     {
         if (Nearest(word, candidates) is { } near)
         {
@@ -48,14 +48,14 @@ public static class Suggestion
 
         return candidates.Count switch
         {
-            0 => "",
+            0 => $"",
             <= 12 => $"; there are: {string.Join(", ", candidates)}",
             _ => $"; there are {candidates.Count}, {string.Join(", ", candidates.Take(8))} among them",
         };
     }
 
     /// <summary>A sentence that ends in a suggestion, closed once.</summary>
-    public static string Sentence(string text) => text.EndsWith('?') ? text : text + ".";
+    public static Message Sentence(Message text) => text.English.EndsWith('?') ? text : (Message)$"{text}.";
 
     private static int Distance(string a, string b)
     {

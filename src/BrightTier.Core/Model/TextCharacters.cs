@@ -21,17 +21,15 @@ public static class TextCharacters
     ]);
 
     /// <summary>What is wrong with a text's characters, in words that go behind what holds it; null when it can be kept.</summary>
-    public static string? Problem(string text)
+    public static Message? Problem(string text)
     {
         for (var at = text.AsSpan().IndexOfAny(Suspicious); at >= 0; )
         {
             if (!char.IsHighSurrogate(text[at]) || at + 1 == text.Length || !char.IsLowSurrogate(text[at + 1]))
             {
-                return string.Create(
-                    CultureInfo.InvariantCulture,
-                    $"has {(char.IsSurrogate(text[at]) ? "half of a character" : "a character that no text can hold")} "
-                        + $"(U+{(int)text[at]:X4}) at place {at + 1}; leave it out"
-                );
+                return char.IsSurrogate(text[at])
+                    ? (Message)$"has half of a character (U+{(int)text[at]:X4}) at place {at + 1}; leave it out"
+                    : $"has a character that no text can hold (U+{(int)text[at]:X4}) at place {at + 1}; leave it out";
             }
 
             var next = text.AsSpan(at + 2).IndexOfAny(Suspicious);

@@ -6,7 +6,7 @@ namespace BrightTier.Core.Model;
 /// One text in any number of languages. A text without a language (the empty tag) is what every language falls back to.
 /// Language tags are those of RFC 5646.
 /// </summary>
-public sealed record Texts(ImmutableSortedDictionary<string, string> ByLanguage)
+public sealed record Texts(ImmutableSortedDictionary<string, string> ByLanguage) : ILocalized
 {
     /// <summary>The tag under which a text without a language is kept.</summary>
     public const string AnyLanguage = "";
@@ -46,6 +46,9 @@ public sealed record Texts(ImmutableSortedDictionary<string, string> ByLanguage)
 
         return ByLanguage.IsEmpty ? "" : ByLanguage.First().Value;
     }
+
+    /// <summary>The same in small letters, as a noun stands within a sentence.</summary>
+    public Texts Lower() => Of(ByLanguage.Select(text => KeyValuePair.Create(text.Key, text.Value.ToLowerInvariant())));
 
     public bool IsEmpty => ByLanguage.IsEmpty || ByLanguage.Values.All(string.IsNullOrWhiteSpace);
 

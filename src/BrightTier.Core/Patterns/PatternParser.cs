@@ -34,7 +34,7 @@ public sealed partial class PatternParser
     private PatternParser(string pattern) => text = [.. pattern.EnumerateRunes()];
 
     /// <summary>The program, or what is wrong in words that go behind "the pattern".</summary>
-    public static (PatternProgram? Program, string? Problem) Parse(string pattern)
+    public static (PatternProgram? Program, Message? Problem) Parse(string pattern)
     {
         if (pattern.Length > Longest)
         {
@@ -47,7 +47,7 @@ public sealed partial class PatternParser
             parser.Alternatives();
             if (parser.at < parser.text.Length)
             {
-                throw new Stop("has a ')' that closes nothing");
+                throw new Stop($"has a ')' that closes nothing");
             }
 
             parser.Add(new PatternStep.Match());
@@ -55,7 +55,7 @@ public sealed partial class PatternParser
         }
         catch (Stop stop)
         {
-            return (null, stop.Message);
+            return (null, stop.Reason);
         }
     }
 
@@ -79,7 +79,7 @@ public sealed partial class PatternParser
         ranges += step is PatternStep.Take take ? (take.Ranges.Length / 2) + take.Categories.Length : 0;
         if (steps.Count >= MostSteps || ranges > MostRanges)
         {
-            throw new Stop("is too large");
+            throw new Stop($"is too large");
         }
 
         steps.Add(step);
@@ -177,7 +177,7 @@ public sealed partial class PatternParser
 
             if (++times > 1)
             {
-                throw new Stop("repeats a repeat; put the inner one in brackets");
+                throw new Stop($"repeats a repeat; put the inner one in brackets");
             }
 
             Accept('?');
@@ -297,7 +297,7 @@ public sealed partial class PatternParser
         Alternatives();
         if (!Accept(')'))
         {
-            throw new Stop("has a '(' that is not closed");
+            throw new Stop($"has a '(' that is not closed");
         }
 
         (fold, dotAll, manyLines) = (wasFold, wasDotAll, wasManyLines);
@@ -318,14 +318,14 @@ public sealed partial class PatternParser
                 return true;
             }
 
-            throw Peek is '=' or '!' ? LookAround() : new Stop("has a group whose name is malformed");
+            throw Peek is '=' or '!' ? LookAround() : new Stop($"has a group whose name is malformed");
         }
 
         at = start;
         return false;
     }
 
-    private static Stop LookAround() => new("looks around, which would make matching slow; write it without (?=, (?!, (?<=, (?<!");
+    private static Stop LookAround() => new($"looks around, which would make matching slow; write it without (?=, (?!, (?<=, (?<!");
 
     /// <summary>(?i) sets for the rest of the group and stands for nothing (false); (?i: opens a group of its own (true).</summary>
     private bool Flags()
@@ -360,14 +360,14 @@ public sealed partial class PatternParser
             }
         }
 
-        throw new Stop("has a '(' that is not closed");
+        throw new Stop($"has a '(' that is not closed");
     }
 
     private void Escape()
     {
         if (Ended)
         {
-            throw new Stop("ends in a lone backslash");
+            throw new Stop($"ends in a lone backslash");
         }
 
         var c = text[at++].Value;
@@ -394,7 +394,7 @@ public sealed partial class PatternParser
                 at = Math.Min(text.Length, at + 2);
                 break;
             case >= '1' and <= '9':
-                throw new Stop("refers back to a group, which would make matching slow; write it without");
+                throw new Stop($"refers back to a group, which would make matching slow; write it without");
             default:
                 at--;
                 var set = new SetBuilder();
@@ -447,7 +447,7 @@ public sealed partial class PatternParser
                 }
 
                 return count == 0 || (digits < 0 ? !Accept('}') : count < 2) || !Rune.IsValid(value)
-                    ? throw new Stop("has an \\x that names no character; write \\x41 or \\x{1F600}")
+                    ? throw new Stop($"has an \\x that names no character; write \\x41 or \\x{{1F600}}")
                     : value;
             default:
                 return c > 127 || !char.IsAsciiLetterOrDigit((char)c) ? c : throw new Stop($"has an unknown escape '\\{(char)c}'");
@@ -455,5 +455,8 @@ public sealed partial class PatternParser
     }
 
     /// <summary>Leaves the recursive descent at the first problem; never seen outside.</summary>
-    private sealed class Stop(string message) : Exception(message);
+    private sealed class Stop(Message reason) : Exception(reason.English)
+    {
+        public Message Reason => reason;
+    }
 }

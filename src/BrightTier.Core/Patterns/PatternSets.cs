@@ -116,7 +116,7 @@ public sealed partial class PatternParser
         {
             if (Ended)
             {
-                throw new Stop("has a '[' that is not closed");
+                throw new Stop($"has a '[' that is not closed");
             }
 
             first = false;
@@ -129,7 +129,7 @@ public sealed partial class PatternParser
             {
                 if (Ended)
                 {
-                    throw new Stop("ends in a lone backslash");
+                    throw new Stop($"ends in a lone backslash");
                 }
 
                 if (Class(set))
@@ -148,7 +148,7 @@ public sealed partial class PatternParser
                 to = Member();
             }
 
-            set.Add(from, to >= from ? to : throw new Stop("has a range whose end lies before its beginning"));
+            set.Add(from, to >= from ? to : throw new Stop($"has a range whose end lies before its beginning"));
         }
 
         at++;
@@ -162,7 +162,7 @@ public sealed partial class PatternParser
             return text[at++].Value;
         }
 
-        return Ended ? throw new Stop("ends in a lone backslash") : Character();
+        return Ended ? throw new Stop($"ends in a lone backslash") : Character();
     }
 
     private bool NamedClass(SetBuilder set)

@@ -27,7 +27,7 @@ public static class WholePattern
     public static bool Matches(string pattern, string text) => Compile(pattern)?.IsMatch(text) ?? false;
 
     /// <summary>What is wrong with a pattern, in words that go behind its name; null when it is right.</summary>
-    public static string? Problem(string pattern) =>
+    public static Message? Problem(string pattern) =>
         PatternParser.Parse(pattern).Problem ?? PatternParser.Parse($@"\A(?:{pattern})\z").Problem;
 
     /// <summary>Which texts a pattern takes that is still being written, and so is not worth remembering.</summary>

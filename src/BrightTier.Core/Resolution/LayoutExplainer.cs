@@ -7,7 +7,7 @@ namespace BrightTier.Core.Resolution;
 /// <summary>
 /// One reason why a node is there or not: the node it lies with, what of it, whether it speaks for showing, and a sentence.
 /// </summary>
-public sealed record Reason(NodeId Node, string? Property, bool Shows, string Message);
+public sealed record Reason(NodeId Node, string? Property, bool Shows, Message Message);
 
 /// <summary>
 /// Why a node is, or is not, there for a viewer: whether it is, or null where that depends on a record that was not given, and every
@@ -57,13 +57,13 @@ public static class LayoutExplainer
             && Leaves(whole).All(leaf => Explain(layout, leaf.Id, entity, definitions, viewer, mode, record)!.Shown is false)
         )
         {
-            reasons.Add(new Reason(whole.Id, null, false, $"Nothing in this {Grammar.Of(whole.Kind).Name} is shown, so it closes up."));
+            reasons.Add(new Reason(whole.Id, null, false, $"Nothing in this {Grammar.Of(whole.Kind).Noun} is shown, so it closes up."));
             shown = false;
         }
 
         if (shown is true)
         {
-            reasons.Add(new Reason(id, null, true, "It is shown."));
+            reasons.Add(new Reason(id, null, true, $"It is shown."));
         }
 
         return new Explanation(id, shown, [.. reasons]);
@@ -83,7 +83,7 @@ public static class LayoutExplainer
         EvaluationContext? record
     )
     {
-        var what = $"{Grammar.Of(node.Kind).Name} '{node.Text("title")?.ToString() ?? node.Word("field") ?? node.Id.Name}'";
+        Message what = $"{Grammar.Of(node.Kind).Noun} '{node.Text("title")?.ToString() ?? node.Word("field") ?? node.Id.Name}'";
         if (node.Flag("hidden"))
         {
             yield return (new Reason(node.Id, "hidden", false, $"The {what} is set never to be shown."), false);
@@ -126,7 +126,7 @@ public static class LayoutExplainer
     }
 
     /// <summary>For what shows a field, or records through one: what keeps this viewer from reading it.</summary>
-    private static string? WhyUnreadable(Node node, Entity entity, Definitions definitions, Viewer viewer)
+    private static Message? WhyUnreadable(Node node, Entity entity, Definitions definitions, Viewer viewer)
     {
         var (key, of) = node.Kind switch
         {
@@ -135,17 +135,18 @@ public static class LayoutExplainer
             NodeKind.Related => (node.Word("through"), definitions.Entities.GetValueOrDefault(node.Word("related") ?? "")),
             _ => (null, entity),
         };
-        return of is null ? $"There is no entity '{node.Word("related")}'."
+        return of is null ? (Message)$"There is no entity '{node.Word("related")}'."
             : key is null ? null
             : of.Find(key) is not { } field ? $"'{of.Label}' has no field '{key}'."
             : field.MayRead(viewer.Roles) ? null
-            : $"'{field.Label}' may be read only by {string.Join(", ", field.Read!)}; the viewer is "
-                + $"{(viewer.Roles.IsEmpty ? "in no role" : string.Join(", ", viewer.Roles))}.";
+            : viewer.Roles.IsEmpty
+                ? (Message)$"'{field.Label}' may be read only by {string.Join(", ", field.Read!)}; the viewer is in no role."
+            : $"'{field.Label}' may be read only by {string.Join(", ", field.Read!)}; the viewer is {string.Join(", ", viewer.Roles)}.";
     }
 
     private static (Reason Reason, bool? Holds) Decided(
         Node node,
-        string what,
+        Message what,
         string text,
         Expression expression,
         Viewer viewer,
@@ -162,7 +163,9 @@ public static class LayoutExplainer
                     node.Id,
                     "visible",
                     holds,
-                    $"The condition on the {what}, {text}, is decided by role, mode or language: it {(holds ? "holds" : "does not hold")}."
+                    holds
+                        ? (Message)$"The condition on the {what}, {text}, is decided by role, mode or language: it holds."
+                        : $"The condition on the {what}, {text}, is decided by role, mode or language: it does not hold."
                 ),
                 holds
             );
@@ -188,8 +191,10 @@ public static class LayoutExplainer
                 "visible",
                 outcome is true,
                 outcome is Failure failure
-                    ? $"The condition on the {what}, {text}, comes to no answer for this record ({failure.Message}), and so does not hold."
-                    : $"The condition on the {what}, {text}, {(outcome is true ? "holds" : "does not hold")} for this record."
+                        ? (Message)
+                            $"The condition on the {what}, {text}, comes to no answer for this record ({failure.Message}), and so does not hold."
+                    : outcome is true ? (Message)$"The condition on the {what}, {text}, holds for this record."
+                    : $"The condition on the {what}, {text}, does not hold for this record."
             ),
             outcome is true
         );

@@ -429,7 +429,7 @@ public sealed class Resolver
         if (entity.Find(node.Word("field")!) is not { } field)
         {
             return showHidden
-                ? new ResolvedMark(node.Id.Name, Decision.Always, "There is no such field", "text", node.Word("field")!)
+                ? new ResolvedMark(node.Id.Name, Decision.Always, In($"There is no such field"), "text", node.Word("field")!)
                 : null;
         }
 
@@ -437,7 +437,7 @@ public sealed class Resolver
         {
             // Ghosts of fields this viewer may not read are drawn as a mark, so that not even their rules travel.
             return showHidden
-                ? new ResolvedMark(node.Id.Name, Decision.Always, "Not readable in this role", "text", field.Label.In(viewer.Language))
+                ? new ResolvedMark(node.Id.Name, Decision.Always, In($"Not readable in this role"), "text", field.Label.In(viewer.Language))
                 : null;
         }
 
@@ -503,6 +503,8 @@ public sealed class Resolver
 
     private bool IsOmitted(string? ghost) => ghost is not null && !showHidden;
 
+    private string In(Message message) => message.In(viewer.Language);
+
     private string Text(Node node, string property) => node.Text(property)?.In(viewer.Language) ?? "";
 
     private (Decision Visible, string? Ghost) Visibility(Node node)
@@ -514,7 +516,7 @@ public sealed class Resolver
 
         if (node.Flag("hidden"))
         {
-            return (Decision.Always, "Never shown");
+            return (Decision.Always, In($"Never shown"));
         }
 
         if (node.Words("modes") is { IsEmpty: false } modes && !modes.Contains(mode))

@@ -6,7 +6,7 @@ namespace BrightTier.Core.Resolution;
 /// <summary>
 /// One thing that stops a record from being saved: the field, a sentence about it, and whether the entity or the layout says so.
 /// </summary>
-public sealed record SaveProblem(string Field, string Code, string Message, bool ByLayout = false);
+public sealed record SaveProblem(string Field, string Code, Message Message, bool ByLayout = false);
 
 /// <summary>
 /// The rules of the entity and, when a save names one, of a layout, applied to a whole record; the browser applies the same while typing,
@@ -35,7 +35,9 @@ public static class SaveRules
                 yield return new SaveProblem(
                     field.Key,
                     "invalid",
-                    definitions.PatternOf(field)?.Message?.In(language) == problem ? problem : $"{field.Label.In(language)} {problem}."
+                    definitions.PatternOf(field)?.Message?.In(language) == problem.English
+                        ? problem
+                        : $"{field.Label.In(language)} {problem}."
                 );
             }
         }
@@ -72,14 +74,14 @@ public static class SaveRules
                 yield return new SaveProblem(
                     item.Field,
                     "invalid",
-                    item.Constraints.PatternMessage == problem ? problem : $"{item.Label} {problem}.",
+                    item.Constraints.PatternMessage == problem.English ? problem : $"{item.Label} {problem}.",
                     ByLayout: true
                 );
             }
         }
     }
 
-    private static string? Check(Field field, ResolvedField item, object value, Definitions definitions, string language)
+    private static Message? Check(Field field, ResolvedField item, object value, Definitions definitions, string language)
     {
         var limits = item.Constraints;
         var narrowed = field with

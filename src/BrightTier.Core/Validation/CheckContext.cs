@@ -86,15 +86,14 @@ public sealed class CheckContext
             : null;
 
     /// <summary>What a person calls a node.</summary>
-    public string NameOf(Node node) =>
-        node.Kind switch
-        {
-            NodeKind.Field => node.Text("label")?.ToString() ?? FieldOf(node)?.Label.ToString() ?? node.Word("field")!,
-            _ => node.Text("title")?.ToString()
-                ?? node.Text("heading")?.ToString()
-                ?? node.Text("label")?.ToString()
-                ?? $"{Grammar.Of(node.Kind).Name} {node.Id}",
-        };
+    public Message NameOf(Node node) =>
+        node.Kind is NodeKind.Field
+            ? (node.Text("label") ?? FieldOf(node)?.Label) is { } label
+                ? (Message)$"{label}"
+                : $"{node.Word("field")}"
+            : (node.Text("title") ?? node.Text("heading") ?? node.Text("label")) is { } title
+                ? (Message)$"{title}"
+                : $"{Grammar.Of(node.Kind).Noun} {node.Id}";
 
     /// <summary>The node and all around it, innermost first.</summary>
     public IEnumerable<Node> Path(Node node) => Layout.Ancestors(node.Id).Prepend(node);

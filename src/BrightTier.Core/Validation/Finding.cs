@@ -16,20 +16,20 @@ public enum Severity
 /// What a check reports: its code, the place (a node and perhaps one of its properties), a message in the names the configurator sees, the
 /// situation in which it shows, and a fix where one exists.
 /// </summary>
-public sealed record Finding(string Code, Severity Severity, NodeId Node, string? Property, string Message, Fix? Fix = null)
+public sealed record Finding(string Code, Severity Severity, NodeId Node, string? Property, Message Message, Fix? Fix = null)
 {
     /// <summary>A situation as evidence, in words: Propulsion 'sail', mode create.</summary>
-    public string? Evidence { get; init; }
+    public Message? Evidence { get; init; }
 }
 
 /// <summary>A finding in a document that is no layout: which document, and where in it (RFC 6901).</summary>
-public sealed record DocumentFinding(string Code, Severity Severity, DocumentKind Kind, string Key, string Pointer, string Message)
+public sealed record DocumentFinding(string Code, Severity Severity, DocumentKind Kind, string Key, string Pointer, Message Message)
 {
-    public string? Evidence { get; init; }
+    public Message? Evidence { get; init; }
 }
 
 /// <summary>A change that would mend a finding, and what it does in words.</summary>
-public sealed record Fix(string Label, IReadOnlyList<Edit> Edits);
+public sealed record Fix(Message Label, IReadOnlyList<Edit> Edits);
 
 /// <summary>One rule about layouts: one file, one code. Rules do not know each other.</summary>
 public interface IRule

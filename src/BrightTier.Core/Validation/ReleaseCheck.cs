@@ -6,7 +6,7 @@ namespace BrightTier.Core.Validation;
 /// <summary>An error that stands against a release.</summary>
 /// <param name="At">The document and the place in it, such as layout/vessel/n3.</param>
 /// <param name="LosesData">Whether records would lose values by it; then nobody may publish in spite of it.</param>
-public sealed record ReleaseProblem(string At, string Message, string Code, bool LosesData = false);
+public sealed record ReleaseProblem(string At, Message Message, string Code, bool LosesData = false);
 
 /// <summary>What stands against publishing: layouts with errors, names of what is not there, fields that would go missing.</summary>
 public static class ReleaseCheck
@@ -19,8 +19,8 @@ public static class ReleaseCheck
         {
             foreach (var field in entity.Fields)
             {
-                Missing(entity, field, field.Target, "entity", next.Definitions.Entities.Keys);
-                Missing(entity, field, field.ChoiceList, "choice list", next.Definitions.ChoiceLists.Keys);
+                Missing(entity, field, field.Target, $"entity", next.Definitions.Entities.Keys);
+                Missing(entity, field, field.ChoiceList, $"choice list", next.Definitions.ChoiceLists.Keys);
             }
 
             foreach (var old in before.Entities.GetValueOrDefault(entity.Key)?.Fields ?? [])
@@ -72,7 +72,7 @@ public static class ReleaseCheck
 
         return problems;
 
-        void Missing(Entity entity, Field field, string? key, string what, IEnumerable<string> there)
+        void Missing(Entity entity, Field field, string? key, Message what, IEnumerable<string> there)
         {
             if (key is not null && !there.Contains(key))
             {

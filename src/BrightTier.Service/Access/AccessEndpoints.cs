@@ -39,6 +39,12 @@ public static class AccessEndpoints
             .WithSummary("Signs in and sets the session's cookie.");
         group.MapDelete("/session", SignOut).WithName("signOut").Needs().Produces(204).WithSummary("Signs out.");
         group
+            .MapPut("/session/localization", Localizations.Put)
+            .WithName("changeLocalization")
+            .Needs()
+            .Produces<Person>()
+            .WithSummary("Changes one's own language, and the region whose dates and numbers are written; one's open pages follow.");
+        group
             .MapPut("/session/password", ChangePassword)
             .WithName("changePassword")
             .Needs()
@@ -153,7 +159,7 @@ public static class AccessEndpoints
                 : throw new RefusedException(
                     403,
                     "token-narrow",
-                    "This token has limited permissions; sign in with one that has all of yours."
+                    $"This token has limited permissions; sign in with one that has all of yours."
                 );
         }
 
@@ -161,7 +167,7 @@ public static class AccessEndpoints
         var everyone = await people.List(cancel);
         return everyone.FirstOrDefault(each => each.Id == body.Person) is { } picked
             ? (picked, null)
-            : throw Problems.NotFound("person", body.Person ?? "", everyone.Select(each => each.Id));
+            : throw Problems.NotFound($"person", body.Person ?? "", everyone.Select(each => each.Id));
     }
 
     private static async Task<IResult> ChangePassword(
@@ -169,8 +175,7 @@ public static class AccessEndpoints
         PasswordChange body,
         PeopleStore people,
         Passwords passwords,
-        KnownCallers recognition,
-        Broadcaster broadcaster,
+        PersonChanges changes,
         AuditStore audit,
         CancellationToken cancel
     )
@@ -178,18 +183,13 @@ public static class AccessEndpoints
         var caller = http.Caller();
         if (!caller.ByCookie)
         {
-            throw Problems.Forbidden("A password is changed in a session, not with a token.");
+            throw Problems.Forbidden($"A password is changed in a session, not with a token.");
         }
 
         await passwords.Change(http, caller.Person, body.Current, body.New, cancel);
         await people.RevokeOthers(caller.Person.Id, caller.Credential, tokens: false, cancel);
-        recognition.ForgetPerson(caller.Person.Id);
         // Every page of hers comes back, and only that of this session is let in.
-        broadcaster.Publish(
-            "person",
-            System.Text.Json.JsonSerializer.Serialize(new PersonEvent(caller.Person.Id), WireJson.Default.PersonEvent),
-            ending: caller.Person.Id
-        );
+        changes.Announce(caller.Person.Id);
         await audit.Note(caller.Person.Id, "password.changed", $"person/{caller.Person.Id}", null, cancel);
         return TypedResults.NoContent();
     }
@@ -238,7 +238,7 @@ public static class AccessEndpoints
             throw new RefusedException(
                 403,
                 "picking-off",
-                "People are not picked from a list here; sign in with your password or a personal token."
+                $"People are not picked from a list here; sign in with your password or a personal token."
             );
         }
 
@@ -247,8 +247,8 @@ public static class AccessEndpoints
             throw new RefusedException(
                 403,
                 "picking-forwarded",
-                "People can be picked only from the machine the service runs on, by its own name (127.0.0.1 or localhost), "
-                    + "never through a proxy."
+                $"People can be picked only from the machine the service runs on, by its own name (127.0.0.1 or localhost), "
+                    + $"never through a proxy."
             );
         }
     }

@@ -127,7 +127,7 @@ public static partial class OpenId
         var (issuer, subject) = (
             claims.FindFirstValue("iss") ?? given.Authority!,
             claims.FindFirstValue("sub")
-                ?? throw new RefusedException(401, "subject-missing", "The identity provider did not say who it is.")
+                ?? throw new RefusedException(401, "subject-missing", $"The identity provider did not say who it is.")
         );
         var provider = $"{issuer} {subject}";
         var known = await people.ByProvider(provider, cancel);
@@ -147,6 +147,9 @@ public static partial class OpenId
             Roles = string.Join(' ', roles),
             Language =
                 language is not null && application.Languages.Contains(language) ? language : known?.Language ?? application.Languages[0],
+            Region = claims.FindFirstValue("locale")?.Split('-', '_') is [_, { Length: 2 } region]
+                ? region.ToUpperInvariant()
+                : known?.Region,
             Provider = provider,
         };
         await people.Save(person, cancel);

@@ -1,5 +1,4 @@
 using System.Security.Cryptography;
-using BrightTier.Contracts;
 using BrightTier.Service.Http;
 using BrightTier.Storage;
 using Microsoft.AspNetCore.DataProtection;
@@ -104,8 +103,8 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
             throw new RefusedException(
                 403,
                 "password-to-change",
-                "Somebody else set this password. Choose your own and send it as 'newPassword'.",
-                [new ProblemPart("/newPassword", "is missing")]
+                $"Somebody else set this password. Choose your own and send it as 'newPassword'.",
+                [Problems.Part("/newPassword", $"is missing")]
             );
         }
 
@@ -183,22 +182,22 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
 
     private static string Fit(PersonRow person, string password, PasswordRow? before, string pointer)
     {
-        var wrong =
+        Message? wrong =
             password.Length is < Shortest or > Longest
-                ? $"must have from {Shortest} to {Longest} characters; a sentence is easy to keep in mind"
-            : password.Distinct().Count() < 5 ? "must not be a few characters again and again"
+                ? (Message)$"must have from {Shortest} to {Longest} characters; a sentence is easy to keep in mind"
+            : password.Distinct().Count() < 5 ? (Message)$"must not be a few characters again and again"
             : password.Contains(person.Id, StringComparison.OrdinalIgnoreCase) && password.Length < person.Id.Length + 8
-                ? "must be more than one's name"
+                ? (Message)$"must be more than one's name"
             : before is not null && Hasher.VerifyHashedPassword(person, before.Hash, password) != PasswordVerificationResult.Failed
-                ? "must be another than the one up to now"
+                ? (Message)$"must be another than the one up to now"
             : null;
         return wrong is null
             ? password
-            : throw Problems.Invalid($"This password cannot be used: it {wrong}.", new ProblemPart(pointer, wrong));
+            : throw Problems.Invalid($"This password cannot be used: it {wrong}.", Problems.Part(pointer, wrong));
     }
 
     /// <summary>Hashing takes longer the longer a text is; nobody's password is as long as a body can be.</summary>
     private static string Cut(string password) => password.Length > Longest ? password[..Longest] : password;
 
-    private static RefusedException Missed() => new(401, "not-signed-in", "There is nobody with this name and this password.");
+    private static RefusedException Missed() => new(401, "not-signed-in", $"There is nobody with this name and this password.");
 }

@@ -1,9 +1,7 @@
-using System.Text.Json;
 using System.Text.RegularExpressions;
 using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
-using BrightTier.Service.Broadcast;
 using BrightTier.Service.Http;
 using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
@@ -30,7 +28,7 @@ public static partial class PeopleEndpoints
             .Needs(Permissions.Administer)
             .Produces<Person>()
             .WithSummary(
-                "Creates a person, or changes their name, roles and language; their open pages follow at once. If-None-Match: "
+                "Creates a person, or changes their name, roles, language and region; their open pages follow at once. If-None-Match: "
                     + "* only creates."
             );
         group
@@ -63,8 +61,7 @@ public static partial class PeopleEndpoints
         PersonRequest body,
         PeopleStore people,
         CurrentRelease releases,
-        KnownCallers recognition,
-        Broadcaster broadcaster,
+        PersonChanges changes,
         AuditStore audit,
         CancellationToken cancel
     )
@@ -86,7 +83,7 @@ public static partial class PeopleEndpoints
                 409,
                 "last-administrator",
                 $"'{id}' is the last administrator; give that role to somebody else first.",
-                [new ProblemPart("/roles", "leaves no administrator")]
+                [Problems.Part("/roles", $"leaves no administrator")]
             );
         }
 
@@ -97,7 +94,7 @@ public static partial class PeopleEndpoints
                 409,
                 "person-there",
                 $"{known.Name} signs in as '{id}' already; choose another name to sign in by.",
-                [new ProblemPart("id", "is taken")]
+                [Problems.Part("id", $"is taken")]
             );
         }
 
@@ -107,6 +104,7 @@ public static partial class PeopleEndpoints
             Name = body.Name.Trim(),
             Roles = string.Join(' ', body.Roles.Distinct()),
             Language = body.Language,
+            Region = body.Region,
             Provider = known?.Provider,
         };
         if (known is { Provider: not null } && known.Roles != row.Roles)
@@ -115,7 +113,7 @@ public static partial class PeopleEndpoints
                 409,
                 "provider-roles",
                 $"The roles of '{id}' come from the identity provider at each sign-in; change them there.",
-                [new ProblemPart("/roles", "come from the identity provider")]
+                [Problems.Part("/roles", $"come from the identity provider")]
             );
         }
 
@@ -132,8 +130,7 @@ public static partial class PeopleEndpoints
             },
             cancel
         );
-        recognition.ForgetPerson(id);
-        broadcaster.Publish("person", JsonSerializer.Serialize(new PersonEvent(id), WireJson.Default.PersonEvent), ending: id);
+        changes.Announce(id);
         return TypedResults.Json(PersonAnswer.Of(row), WireJson.Default.Person);
     }
 
@@ -143,8 +140,7 @@ public static partial class PeopleEndpoints
         PasswordRequest body,
         PeopleStore people,
         Passwords passwords,
-        KnownCallers recognition,
-        Broadcaster broadcaster,
+        PersonChanges changes,
         AuditStore audit,
         CancellationToken cancel
     )
@@ -152,11 +148,10 @@ public static partial class PeopleEndpoints
         var caller = http.Caller();
         var everyone = await people.List(cancel);
         var person = everyone.FirstOrDefault(each => each.Id == id)
-            ?? throw Problems.NotFound("person", id, everyone.Select(each => each.Id));
+            ?? throw Problems.NotFound($"person", id, everyone.Select(each => each.Id));
         await passwords.Set(person, body.Password, cancel);
         await people.RevokeOthers(id, null, tokens: true, cancel);
-        recognition.ForgetPerson(id);
-        broadcaster.Publish("person", JsonSerializer.Serialize(new PersonEvent(id), WireJson.Default.PersonEvent), ending: id);
+        changes.Announce(id);
         await audit.Note(caller.Person.Id, "password.set", $"person/{id}", null, cancel);
         return TypedResults.NoContent();
     }
@@ -166,33 +161,31 @@ public static partial class PeopleEndpoints
         var wrong = new List<ProblemPart>();
         if (!Key().IsMatch(id))
         {
-            wrong.Add(new ProblemPart("id", "must be a small letter followed by small letters, digits or hyphens, 60 characters at most"));
+            wrong.Add(Problems.Part("id", $"must be a small letter followed by small letters, digits or hyphens, 60 characters at most"));
         }
 
         if (body.Name.Trim().Length is 0 or > LongestName)
         {
-            wrong.Add(new ProblemPart("/name", $"must have from 1 to {LongestName} characters"));
+            wrong.Add(Problems.Part("/name", $"must have from 1 to {LongestName} characters"));
         }
 
-        if (!application.Languages.Contains(body.Language))
-        {
-            wrong.Add(new ProblemPart("/language", $"must be one of {string.Join(", ", application.Languages)}"));
-        }
-
+        wrong.AddRange(Localizations.Problems(new Localization(body.Language, body.Region), application));
         wrong.AddRange(
             body.Roles.Index()
                 .Where(each => application.Roles.All(role => role.Key != each.Item))
-                .Select(each => new ProblemPart(
-                    $"/roles/{each.Index}",
-                    $"is no role of the application: "
-                        + $"'{each.Item}'{Suggestion.For(each.Item, [.. application.Roles.Select(role => role.Key)])}"
-                ))
+                .Select(each =>
+                    Problems.Part(
+                        $"/roles/{each.Index}",
+                        $"is no role of the application: "
+                            + $"'{each.Item}'{Suggestion.For(each.Item, [.. application.Roles.Select(role => role.Key)])}"
+                    )
+                )
         );
         if (wrong.Count > 0)
         {
             throw Problems.Invalid(
                 wrong.Count == 1
-                    ? $"{wrong[0].Pointer} {wrong[0].Message}."
+                    ? (Message)$"{wrong[0].Pointer} {wrong[0].Message}."
                     : $"{wrong.Count} things are wrong with this person; nothing was changed.",
                 [.. wrong]
             );

@@ -1,5 +1,4 @@
 using System.Text.Json;
-using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Http;
@@ -51,12 +50,15 @@ public static class PreferenceEndpoints
         var content = body.GetRawText();
         if (name.Length > 100 || content.Length > Largest)
         {
-            throw Problems.Invalid($"A preference has at most {Largest} characters, and its name 100.", new ProblemPart("", "is too long"));
+            throw Problems.Invalid($"A preference has at most {Largest} characters, and its name 100.", Problems.Part("", $"is too long"));
         }
 
         if (BodyTexts.Problem(body) is var (pointer, problem))
         {
-            throw Problems.Invalid($"{(pointer.Length == 0 ? "The body" : pointer)} {problem}.", new ProblemPart(pointer, problem));
+            throw Problems.Invalid(
+                pointer.Length == 0 ? (Message)$"The body {problem}." : $"{pointer} {problem}.",
+                Problems.Part(pointer, problem)
+            );
         }
 
         if (await preferences.Find(caller.Person.Id, name, cancel) is null && await preferences.Count(caller.Person.Id, cancel) >= Most)

@@ -67,8 +67,8 @@ public static class TokenEndpoints
         if (body.Days is < 1 or > 365 || string.IsNullOrWhiteSpace(body.Name) || body.Name.Length > 100)
         {
             throw Problems.Invalid(
-                "A token needs a name of at most 100 characters and lives from 1 to 365 days.",
-                new ProblemPart(body.Days is < 1 or > 365 ? "/days" : "/name", "is out of range")
+                $"A token needs a name of at most 100 characters and lives from 1 to 365 days.",
+                Problems.Part(body.Days is < 1 or > 365 ? "/days" : "/name", $"is out of range")
             );
         }
 
@@ -79,7 +79,7 @@ public static class TokenEndpoints
             {
                 throw Problems.Invalid(
                     Suggestion.Sentence($"There is no permission '{scope}'{Suggestion.For(scope, [.. Permissions.All])}"),
-                    new ProblemPart(
+                    Problems.Part(
                         $"/scopes/{i.ToString(CultureInfo.InvariantCulture)}",
                         $"must be one of {string.Join(", ", Permissions.All)}"
                     )
@@ -89,7 +89,7 @@ public static class TokenEndpoints
 
         if (scopes is { Length: 0 })
         {
-            throw Problems.Invalid("'scopes' names no permission; leave it out for all of yours.", new ProblemPart("/scopes", "is empty"));
+            throw Problems.Invalid($"'scopes' names no permission; leave it out for all of yours.", Problems.Part("/scopes", $"is empty"));
         }
 
         var (secret, row) = await people.Issue(
@@ -125,7 +125,7 @@ public static class TokenEndpoints
             : throw Problems.Invalid(
                 $"A token cannot create one that outlives it; sign in with a password to create one that lasts longer than "
                     + $"{Math.Max(1, (int)left.TotalDays)} days.",
-                new ProblemPart("/days", $"must be at most {Math.Max(1, (int)left.TotalDays)}")
+                Problems.Part("/days", $"must be at most {Math.Max(1, (int)left.TotalDays)}")
             );
     }
 
@@ -143,7 +143,7 @@ public static class TokenEndpoints
         var row = (await people.Tokens(caller.Person.Id, cancel)).FirstOrDefault(each => each.Hash[..12] == id);
         // Any token may end itself.
         caller = row?.Hash == caller.Credential ? caller : Manager(http);
-        _ = row ?? throw Problems.NotFound("token", id);
+        _ = row ?? throw Problems.NotFound($"token", id);
         await AccessEndpoints.End(caller.Person.Id, row.Hash, people, recognition, broadcaster, cancel);
         await audit.Note(caller.Person.Id, "token.ended", $"person/{caller.Person.Id}", new { name = row.Name }, cancel);
         return TypedResults.NoContent();

@@ -67,7 +67,7 @@ public static class AuditEndpoints
     {
         if (limit is < 1 or > 500)
         {
-            throw Problems.Invalid("A page has from 1 to 500 entries.", new ProblemPart("limit", "is out of range"));
+            throw Problems.Invalid($"A page has from 1 to 500 entries.", Problems.Part("limit", $"is out of range"));
         }
 
         long? before = null;
@@ -75,7 +75,7 @@ public static class AuditEndpoints
         {
             before = long.TryParse(after, NumberStyles.None, CultureInfo.InvariantCulture, out var number)
                 ? number
-                : throw Problems.Invalid("'after' is no cursor of this log.", new ProblemPart("after", "is no cursor"));
+                : throw Problems.Invalid($"'after' is no cursor of this log.", Problems.Part("after", $"is no cursor"));
         }
 
         var rows = await store.Search(
@@ -110,7 +110,7 @@ public static class AuditEndpoints
         {
             throw Problems.Invalid(
                 $"There is no format '{format}'; there are: csv, jsonl.",
-                new ProblemPart("format", "must be csv or jsonl")
+                Problems.Part("format", $"must be csv or jsonl")
             );
         }
 

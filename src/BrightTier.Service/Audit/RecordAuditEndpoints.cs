@@ -54,7 +54,7 @@ public static class RecordAuditEndpoints
     {
         if (limit is < 1 or > AtOnce)
         {
-            throw Problems.Invalid($"A page has from 1 to {AtOnce} entries.", new ProblemPart("limit", "is out of range"));
+            throw Problems.Invalid($"A page has from 1 to {AtOnce} entries.", Problems.Part("limit", $"is out of range"));
         }
 
         var size = limit ?? 100;
@@ -129,9 +129,9 @@ public static class RecordAuditEndpoints
         {
             return after is null ? null : RecordAction.Read(after);
         }
-        catch (CursorException error)
+        catch (CursorException)
         {
-            throw Problems.Invalid(error.Message, new ProblemPart("after", "is no cursor"));
+            throw Problems.Invalid($"The cursor is not one this list gave out.", Problems.Part("after", $"is no cursor"));
         }
     }
 
@@ -149,7 +149,7 @@ public static class RecordAuditEndpoints
             ? new RecordActionQuery(by, action, entity, record, from, until)
             : throw Problems.Invalid(
                 $"There is no action '{action}' on records; there are: {string.Join(", ", actions)}.",
-                new ProblemPart("action", "must be one of them")
+                Problems.Part("action", $"must be one of them")
             );
     }
 }

@@ -71,12 +71,12 @@ public static class Callers
                 : new RefusedException(
                     401,
                     "not-signed-in",
-                    "Sign in first: by a session, or with a personal token as 'Authorization: Bearer …'."
+                    $"Sign in first: by a session, or with a personal token as 'Authorization: Bearer …'."
                 )
         );
 
     public static RefusedException TokenUnknown() =>
-        new(401, "token-unknown", "This token is not known or has expired; sign in and make a new one with POST /api/tokens.");
+        new(401, "token-unknown", $"This token is not known or has expired; sign in and make a new one with POST /api/tokens.");
 
     /// <summary>The caller, if they have a permission that this call takes beyond what its endpoint asks for.</summary>
     /// <exception cref="RefusedException">401 or 403.</exception>
@@ -118,7 +118,7 @@ public static class Callers
     internal static RefusedException Refuse(Caller caller, string permission) =>
         Problems.Forbidden(
             caller.Scopes is { } scopes && !scopes.Contains(permission)
-                ? $"This token is good for {string.Join(", ", scopes)} alone, not for '{permission}'."
+                ? (Message)$"This token is good for {string.Join(", ", scopes)} alone, not for '{permission}'."
                 : $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{permission}'."
         );
 }
@@ -150,9 +150,11 @@ public sealed record Author(string Id, IReadOnlyList<string>? Roles)
             throw new RefusedException(
                 403,
                 "rights-change",
-                $"This would change permissions, which takes the permission '{Permissions.Administer}': "
-                    + $"{changes[0]}{(changes.Count > 1 ? $" There are {changes.Count - 1} more." : "")}",
-                [.. changes.Select(change => new Contracts.ProblemPart("", change, "rights-change"))]
+                changes.Count > 1
+                    ? (Message)
+                        $"This would change permissions, which takes the permission '{Permissions.Administer}': {changes[0]} There are {changes.Count - 1} more."
+                    : $"This would change permissions, which takes the permission '{Permissions.Administer}': {changes[0]}",
+                [.. changes.Select(change => Problems.Part("", change, "rights-change"))]
             );
         }
     }
@@ -174,9 +176,10 @@ public sealed record Author(string Id, IReadOnlyList<string>? Roles)
             .SelectMany(role => role.Entities)
             .Distinct()
             .Order(StringComparer.Ordinal);
+        var owner = document.BelongsTo is { } entity ? Message.Verbatim(entity) : $"all entities";
         throw Problems.Forbidden(
             $"Your roles ({string.Join(", ", Roles)}) allow '{permission}' for {string.Join(", ", within)} alone; "
-                + $"{Core.Documents.DocumentFile.Name(document.Kind)} '{document.Key}' belongs to {document.BelongsTo ?? "all entities"}."
+                + $"{Core.Documents.DocumentFile.Noun(document.Kind)} '{document.Key}' belongs to {owner}."
         );
     }
 }

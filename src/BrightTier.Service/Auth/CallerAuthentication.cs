@@ -1,4 +1,5 @@
 using System.Text.Encodings.Web;
+using BrightTier.Service.Http;
 using BrightTier.Service.Snapshots;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authorization;
@@ -37,6 +38,8 @@ public sealed class CallerAuthentication(
             // Here and not where callers are recognised: what is set in an awaited call does not reach whoever awaits it.
             http.RequestServices.GetRequiredService<CurrentRelease>().Serve(http.Caller().Roles);
         }
+
+        RequestLanguage.Set(http, http.CallerOrNull() is { ByCookie: true } caller ? caller.Person.Language : null);
 
         await next(http);
     }

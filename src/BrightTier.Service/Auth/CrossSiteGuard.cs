@@ -19,8 +19,8 @@ public static class CrossSiteGuard
             throw new RefusedException(
                 403,
                 "antiforgery",
-                "This call changes something and was made with a cookie: send the antiforgery value of GET /api/session in "
-                    + "the header X-Antiforgery."
+                $"This call changes something and was made with a cookie: send the antiforgery value of GET /api/session in "
+                    + $"the header X-Antiforgery."
             );
         }
 

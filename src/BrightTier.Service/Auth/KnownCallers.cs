@@ -49,7 +49,7 @@ public sealed class KnownCallers(PeopleStore people, TimeProvider time)
             throw new RefusedException(
                 429,
                 "too-many",
-                "Too many unknown sessions and tokens came from this address; try again in a moment."
+                $"Too many unknown sessions and tokens came from this address; try again in a moment."
             );
         }
 

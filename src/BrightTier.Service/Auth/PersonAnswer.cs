@@ -7,5 +7,12 @@ namespace BrightTier.Service.Auth;
 internal static class PersonAnswer
 {
     public static Person Of(PersonRow row) =>
-        new(row.Id, row.Name, row.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries), row.Language, row.Provider is not null);
+        new(
+            row.Id,
+            row.Name,
+            row.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries),
+            row.Language,
+            row.Provider is not null,
+            row.Region
+        );
 }

@@ -27,7 +27,7 @@ public sealed partial class CommentThreads(CommentStore comments, PeopleStore pe
         {
             throw Problems.Invalid(
                 $"A comment has from 1 to {Longest} characters; this one has {text.Length}.",
-                new ProblemPart("/text", text.Length == 0 ? "must not be empty" : $"must have at most {Longest} characters")
+                Problems.Part("/text", text.Length == 0 ? (Message)$"must not be empty" : $"must have at most {Longest} characters")
             );
         }
 
@@ -42,7 +42,7 @@ public sealed partial class CommentThreads(CommentStore comments, PeopleStore pe
     /// <summary>A comment, with what it is about.</summary>
     public async Task<(CommentInfo Info, string Subject)> Find(long id, CancellationToken cancel)
     {
-        var row = await comments.Find(id, cancel) ?? throw Problems.NotFound("comment", id.ToString(CultureInfo.InvariantCulture));
+        var row = await comments.Find(id, cancel) ?? throw Problems.NotFound($"comment", id.ToString(CultureInfo.InvariantCulture));
         return ((await Infos([row], cancel))[0], row.Subject);
     }
 

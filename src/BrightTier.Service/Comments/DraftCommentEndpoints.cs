@@ -75,7 +75,7 @@ public static class DraftCommentEndpoints
             && (drafts.Parsed(row) is not Document.OfLayout { Layout: var layout } || layout.Find(new NodeId(item)) is null)
         )
         {
-            throw Problems.Invalid($"'{key}' has no item '{item}'.", new ProblemPart("/item", "is no item of it"));
+            throw Problems.Invalid($"'{key}' has no item '{item}'.", Problems.Part("/item", $"is no item of it"));
         }
 
         var comment = await said.Add(CommentSubject.Draft(row.Kind, row.Key), body, caller.Person.Id, cancel);
@@ -111,6 +111,6 @@ public static class DraftCommentEndpoints
         DocumentFile.KindNamed(word)
         ?? throw Problems.Invalid(
             $"There are no documents of kind '{word}'; there are: {string.Join(", ", DocumentFile.KindNames)}.",
-            new ProblemPart("kind", "is no kind")
+            Problems.Part("kind", $"is no kind")
         );
 }

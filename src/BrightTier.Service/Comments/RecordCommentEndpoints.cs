@@ -73,7 +73,7 @@ public static class RecordCommentEndpoints
         await RequireRecord(entity, id, releases, records, cancel);
         if (body.Item is not null)
         {
-            throw Problems.Invalid("A comment on a record names no item; leave 'item' out.", new ProblemPart("/item", "must be left out"));
+            throw Problems.Invalid($"A comment on a record names no item; leave 'item' out.", Problems.Part("/item", $"must be left out"));
         }
 
         var comment = await said.Add(CommentSubject.Record(entity, id), body, caller.Person.Id, cancel);
@@ -89,7 +89,7 @@ public static class RecordCommentEndpoints
         var definition = releases.Entity(entity);
         if (await records.Find(definition, id, cancel) is null)
         {
-            throw Problems.NotFound(definition.Label.ToString().ToLowerInvariant(), id.ToString(CultureInfo.InvariantCulture));
+            throw Problems.NotFound($"{definition.Label.Lower()}", id.ToString(CultureInfo.InvariantCulture));
         }
     }
 }

@@ -1,7 +1,5 @@
 using System.Text;
-using BrightTier.Contracts;
 using BrightTier.Core.Documents;
-using BrightTier.Core.Model;
 using BrightTier.Service.Http;
 
 namespace BrightTier.Service.Drafts;
@@ -22,8 +20,8 @@ internal static class DocumentBody
         return document.Kind == kind && document.Key == key
             ? document
             : throw Problems.Invalid(
-                $"The body is the {document.Kind.Name()} '{document.Key}', the address names the {kind.Name()} '{key}'.",
-                new ProblemPart("/key", $"must be '{key}'")
+                $"The body is the {document.Kind.Noun()} '{document.Key}', the address names the {kind.Noun()} '{key}'.",
+                Problems.Part("/key", $"must be '{key}'")
             );
     }
 }

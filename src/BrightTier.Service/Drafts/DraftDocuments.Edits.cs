@@ -65,7 +65,7 @@ public sealed partial class DraftDocuments
         {
             throw Problems.Invalid(
                 $"There is no revision {against} of '{key}' yet; the newest is {row.Revision}.",
-                new ProblemPart("/base", "names no revision")
+                Problems.Part("/base", $"names no revision")
             );
         }
 
@@ -89,11 +89,13 @@ public sealed partial class DraftDocuments
                 "conflict",
                 $"Somebody else changed the same items since revision {against}: {rebased.Conflicts[0].Message}",
                 [
-                    .. rebased.Conflicts.Select(conflict => new ProblemPart(
-                        $"/edits/{IndexOf(edits, conflict).ToString(CultureInfo.InvariantCulture)}",
-                        conflict.Message,
-                        conflict.Code
-                    )),
+                    .. rebased.Conflicts.Select(conflict =>
+                        Problems.Part(
+                            $"/edits/{IndexOf(edits, conflict).ToString(CultureInfo.InvariantCulture)}",
+                            conflict.Message,
+                            conflict.Code
+                        )
+                    ),
                 ]
             );
         }
@@ -136,7 +138,7 @@ public sealed partial class DraftDocuments
         {
             throw Problems.Invalid(
                 Suggestion.Sentence($"There is no width '{width}'{Suggestion.For(width, names)}"),
-                new ProblemPart("/width", "names no width")
+                Problems.Part("/width", $"names no width")
             );
         }
 
@@ -213,7 +215,7 @@ public sealed partial class DraftDocuments
 
         if (applied.Layout!.Key != row.Key || applied.Layout.Entity != layout.Entity)
         {
-            throw new RefusedException(422, "identity-fixed", "A layout's key and entity cannot change; create another layout instead.");
+            throw new RefusedException(422, "identity-fixed", $"A layout's key and entity cannot change; create another layout instead.");
         }
 
         if (edits.Count == 0)

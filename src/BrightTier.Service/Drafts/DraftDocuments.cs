@@ -37,7 +37,7 @@ public sealed partial class DraftDocuments(
     public async Task<DraftRow> Row(DocumentKind kind, string key, CancellationToken cancel) =>
         await store.Find(kind.Name(), key, cancel)
         ?? throw Problems.NotFound(
-            kind.Name().Replace('-', ' '),
+            kind.Noun(),
             key,
             (await store.List(cancel)).Where(row => row.Kind == kind.Name()).Select(row => row.Key)
         );
@@ -63,13 +63,9 @@ public sealed partial class DraftDocuments(
                     + $"else is affected. Correct its text, or recover its last readable version: on the page Layouts, or with "
                     + $"POST {AddressOf(row.Kind, row.Key)}/recover.",
                 [
-                    .. problems.Select(problem => new ProblemPart(
-                        problem.At.Pointer ?? "",
-                        problem.Message,
-                        null,
-                        problem.At.Line,
-                        problem.At.Column
-                    )),
+                    .. problems.Select(problem =>
+                        Problems.Part(problem.At.Pointer ?? "", problem.Message, null, problem.At.Line, problem.At.Column)
+                    ),
                 ]
             ),
         };
@@ -132,7 +128,7 @@ public sealed partial class DraftDocuments(
             if ((row?.Revision ?? 0) != expected)
             {
                 throw row is null
-                    ? Problems.NotFound(document.Kind.Name(), document.Key)
+                    ? Problems.NotFound(document.Kind.Noun(), document.Key)
                     : new RefusedException(
                         412,
                         "draft-moved-on",
@@ -382,7 +378,7 @@ public sealed partial class DraftDocuments(
 
     /// <summary>What a layout shows: its entity, of a piece its slots.</summary>
     internal static Entity EntityOf(Layout layout, Catalogue catalogue) =>
-        catalogue.EntityOf(layout) ?? throw Problems.NotFound("entity", layout.Entity, catalogue.Definitions.Entities.Keys);
+        catalogue.EntityOf(layout) ?? throw Problems.NotFound($"entity", layout.Entity, catalogue.Definitions.Entities.Keys);
 
     /// <summary>What is written, as a JSON element that answers can hold.</summary>
     public static JsonElement Element(Action<Utf8JsonWriter> write)

@@ -46,7 +46,7 @@ public static class ChoiceEndpoints
             list.Label.ToString(),
             row.Revision,
             [.. list.Choices.Select(choice => new EditedChoice(choice.Key, choice.Label.ByLanguage, choice.Retired))],
-            [.. Impact.Of("choice-list", key, catalogue).Select(use => use.Message).Distinct()]
+            [.. Impact.Of("choice-list", key, catalogue).Select(use => use.Message.ToString()).Distinct()]
         );
     }
 
@@ -74,14 +74,14 @@ public static class ChoiceEndpoints
                 .ToDictionary(pair => pair.Key, pair => pair.Value.Trim());
             if (labels.Count == 0)
             {
-                wrong.Add(new ProblemPart($"/choices/{i}/labels", "must say what the choice is called"));
+                wrong.Add(Problems.Part($"/choices/{i}/labels", $"must say what the choice is called"));
                 continue;
             }
 
             if (labels.Keys.FirstOrDefault(tag => tag.Length > 0 && !languages.Contains(tag)) is { } unknown)
             {
                 wrong.Add(
-                    new ProblemPart(
+                    Problems.Part(
                         $"/choices/{i}/labels/{unknown}",
                         $"is no language of the application; there are: {string.Join(", ", languages)}"
                     )
@@ -95,10 +95,10 @@ public static class ChoiceEndpoints
             if (choices.Any(each => each.Key == name) || (choice.Key is not null && list.Find(name) is null))
             {
                 wrong.Add(
-                    new ProblemPart(
+                    Problems.Part(
                         $"/choices/{i}/key",
                         list.Find(name) is null
-                            ? $"'{name}' is no choice of the list; leave the key out for a new one"
+                            ? (Message)$"'{name}' is no choice of the list; leave the key out for a new one"
                             : $"'{name}' is there twice"
                     )
                 );
@@ -110,9 +110,9 @@ public static class ChoiceEndpoints
         wrong.AddRange(
             published
                 .Where(choice => choices.All(each => each.Key != choice.Key))
-                .Select(choice => new ProblemPart("/choices", $"must keep '{choice.Key}', which records may hold; retire it instead"))
+                .Select(choice => Problems.Part("/choices", $"must keep '{choice.Key}', which records may hold; retire it instead"))
         );
-        wrong.AddRange(body.Choices.Count is 0 or > Most ? [new ProblemPart("/choices", $"must have from 1 to {Most} choices")] : []);
+        wrong.AddRange(body.Choices.Count is 0 or > Most ? [Problems.Part("/choices", $"must have from 1 to {Most} choices")] : []);
         if (wrong.Count > 0)
         {
             throw Problems.Invalid($"The list cannot be saved: {wrong[0].Pointer[1..]} {wrong[0].Message}.", [.. wrong]);

@@ -39,7 +39,7 @@ public static class EntityEndpoints
                             row.Revision,
                             row.Published,
                             drafts.Damage(row),
-                            releases.Default.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told
+                            releases.Default.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told.ToString()
                         )),
                     ],
                     WireJson.Default.IReadOnlyListDocumentSummary
@@ -128,7 +128,7 @@ public static class EntityEndpoints
     {
         var caller = draft is true ? http.Reader() : http.Caller(Permissions.ReadRecords);
         var definitions = draft is true ? await drafts.Definitions(cancel) : releases.Snapshot.Definitions;
-        var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound("entity", key, definitions.Entities.Keys);
+        var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound($"entity", key, definitions.Entities.Keys);
         // A configurator places fields without reading values, so the designer may know of all of them.
         return TypedResults.Json(
             EntityAnswer.Of(

@@ -28,7 +28,7 @@ public static class FieldEndpoints
         var caller = http.Caller();
         var catalogue = await drafts.Catalogue(cancel);
         var definitions = catalogue.Definitions;
-        var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound("entity", key, definitions.Entities.Keys);
+        var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound($"entity", key, definitions.Entities.Keys);
         var type = RequireValid(body, entity, definitions);
         var name = Keys.Fresh(Keys.Of(body.Label, "field"), taken => entity.Fields.Any(field => field.Key == taken));
         var list = body.ChoiceList;
@@ -71,7 +71,7 @@ public static class FieldEndpoints
         var wrong = new List<ProblemPart>();
         if (body.Label.Trim().Length is 0 or > LongestLabel)
         {
-            wrong.Add(new ProblemPart("/label", $"must have from 1 to {LongestLabel} characters"));
+            wrong.Add(Problems.Part("/label", $"must have from 1 to {LongestLabel} characters"));
         }
         else if (
             entity.Current.FirstOrDefault(field =>
@@ -80,18 +80,18 @@ public static class FieldEndpoints
             { } same
         )
         {
-            wrong.Add(new ProblemPart("/label", $"is the label of '{same.Key}' already; users could not tell them apart"));
+            wrong.Add(Problems.Part("/label", $"is the label of '{same.Key}' already; users could not tell them apart"));
         }
 
         if (!FieldTypes.TryParse(body.Type, out var type))
         {
             wrong.Add(
-                new ProblemPart("/type", $"must be one of {string.Join(", ", Enum.GetValues<FieldType>().Select(each => each.Name()))}")
+                Problems.Part("/type", $"must be one of {string.Join(", ", Enum.GetValues<FieldType>().Select(each => each.Name()))}")
             );
         }
         else if (type is FieldType.Reference && !definitions.Entities.ContainsKey(body.Target ?? ""))
         {
-            wrong.Add(new ProblemPart("/target", $"must be one of {string.Join(", ", definitions.Entities.Keys)}"));
+            wrong.Add(Problems.Part("/target", $"must be one of {string.Join(", ", definitions.Entities.Keys)}"));
         }
         else if (
             type is FieldType.Choice or FieldType.Choices
@@ -99,11 +99,11 @@ public static class FieldEndpoints
             && body.Choices?.Any(choice => choice.Trim().Length > 0) is not true
         )
         {
-            wrong.Add(new ProblemPart("/choices", "must have at least one choice, unless 'choiceList' names a list"));
+            wrong.Add(Problems.Part("/choices", $"must have at least one choice, unless 'choiceList' names a list"));
         }
         else if (body.ChoiceList is { } named && !definitions.ChoiceLists.ContainsKey(named))
         {
-            wrong.Add(new ProblemPart("/choiceList", $"must be one of {string.Join(", ", definitions.ChoiceLists.Keys)}"));
+            wrong.Add(Problems.Part("/choiceList", $"must be one of {string.Join(", ", definitions.ChoiceLists.Keys)}"));
         }
 
         return wrong.Count == 0

@@ -75,7 +75,7 @@ public static class EventEndpoints
                 var caller = http.Caller();
                 if (body.Release < 1)
                 {
-                    throw Problems.Invalid("A release has a number from 1 on.", new ProblemPart("/release", "must be 1 or more"));
+                    throw Problems.Invalid($"A release has a number from 1 on.", Problems.Part("/release", $"must be 1 or more"));
                 }
 
                 // A stream that another process holds, or that has gone, is not counted; its client says so again under the next.

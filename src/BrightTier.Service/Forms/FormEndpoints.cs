@@ -1,4 +1,3 @@
-using BrightTier.Contracts;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Model;
 using BrightTier.Core.Resolution;
@@ -34,11 +33,16 @@ public static class FormEndpoints
         }
         catch (RefusedException refused)
         {
-            await Problems.Write(http, refused.Status, refused.Code, refused.Message, refused.Parts);
+            await Problems.Write(http, refused.Status, refused.Code, refused.Detail, refused.Parts);
         }
         catch (Exception error) when (DatabaseErrors.IsOutOfReach(error) && !http.Response.HasStarted)
         {
-            await Problems.Write(http, 503, "unavailable", "The database does not answer, and you were not here lately; please try again.");
+            await Problems.Write(
+                http,
+                503,
+                "unavailable",
+                $"The database does not answer, and you were not here lately; please try again."
+            );
         }
     }
 
@@ -50,7 +54,7 @@ public static class FormEndpoints
                 http,
                 401,
                 "not-signed-in",
-                "Sign in first: by a session, or with a personal token as 'Authorization: Bearer …'."
+                $"Sign in first: by a session, or with a personal token as 'Authorization: Bearer …'."
             );
             return;
         }
@@ -66,8 +70,8 @@ public static class FormEndpoints
         var key = path[Prefix.Length..];
         if (snapshot.Definitions.Entities.GetValueOrDefault(key) is not { } entity)
         {
-            var unknown = Problems.NotFound("entity", key, snapshot.Definitions.Entities.Keys);
-            await Problems.Write(http, unknown.Status, unknown.Code, unknown.Message);
+            var unknown = Problems.NotFound($"entity", key, snapshot.Definitions.Entities.Keys);
+            await Problems.Write(http, unknown.Status, unknown.Code, unknown.Detail);
             return;
         }
 
@@ -79,7 +83,7 @@ public static class FormEndpoints
                 400,
                 "invalid",
                 $"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.",
-                [new ProblemPart("mode", "must be create, edit or view")]
+                [Problems.Part("mode", $"must be create, edit or view")]
             );
             return;
         }
@@ -92,7 +96,7 @@ public static class FormEndpoints
                 400,
                 "invalid",
                 Suggestion.Sentence($"There is no kind '{kind}' of form{Suggestion.For(kind, Kinds)}"),
-                [new ProblemPart("kind", $"must be one of {string.Join(", ", Kinds)}")]
+                [Problems.Part("kind", $"must be one of {string.Join(", ", Kinds)}")]
             );
             return;
         }

@@ -43,7 +43,7 @@ public static class Settings
             var name = args[i][2..].Split('=')[0];
             if (!known.Contains(name.Split(':')[0], StringComparer.OrdinalIgnoreCase))
             {
-                return Suggestion.Sentence($"There is no setting '{Suggestion.Short(name)}'{Suggestion.For(name, known)}");
+                return Suggestion.Sentence($"There is no setting '{Suggestion.Short(name)}'{Suggestion.For(name, known)}").English;
             }
 
             if (!args[i].Contains('=', StringComparison.Ordinal) && ++i == args.Length)

@@ -72,9 +72,9 @@ internal static class BodyTexts
     /// The first text or name of any JSON that cannot be kept: its JSON pointer, and what is wrong in words that go behind it; null where
     /// all can.
     /// </summary>
-    public static (string Pointer, string Problem)? Problem(JsonElement json) => Problem(Core.Documents.FileNode.FromJson(json));
+    public static (string Pointer, Message Problem)? Problem(JsonElement json) => Problem(Core.Documents.FileNode.FromJson(json));
 
-    private static (string Pointer, string Problem)? Problem(Core.Documents.FileNode node) =>
+    private static (string Pointer, Message Problem)? Problem(Core.Documents.FileNode node) =>
         node switch
         {
             Core.Documents.FileNode.Scalar { Quoted: true } text => TextCharacters.Problem(text.Content) is { } problem

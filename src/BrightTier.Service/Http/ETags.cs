@@ -22,7 +22,7 @@ public static class ETags
             throw new RefusedException(
                 428,
                 "precondition-required",
-                "Say in If-Match which revision this changes (the ETag it was read with), or If-None-Match: * for something new."
+                $"Say in If-Match which revision this changes (the ETag it was read with), or If-None-Match: * for something new."
             );
         }
 

@@ -7,11 +7,15 @@ using Microsoft.AspNetCore.Diagnostics;
 namespace BrightTier.Service.Http;
 
 /// <summary>Stops a request with an answer that says what is wrong, where, and what would be right.</summary>
-public sealed class RefusedException(int status, string code, string detail, IReadOnlyList<ProblemPart>? parts = null) : Exception(detail)
+public sealed class RefusedException(int status, string code, Message detail, IReadOnlyList<ProblemPart>? parts = null)
+    : Exception(detail.English)
 {
     public int Status => status;
 
     public string Code => code;
+
+    /// <summary>What is wrong and what would be right, for whoever asked.</summary>
+    public Message Detail => detail;
 
     public IReadOnlyList<ProblemPart>? Parts => parts;
 }
@@ -19,18 +23,20 @@ public sealed class RefusedException(int status, string code, string detail, IRe
 /// <summary>The one place where errors become answers: problem details (RFC 9457) with a stable code.</summary>
 public static class Problems
 {
-    public static RefusedException NotFound(string what, string key, IEnumerable<string>? candidates = null) =>
+    public static RefusedException NotFound(Message what, string key, IEnumerable<string>? candidates = null) =>
         new(
             404,
             "not-found",
             Core.Model.Suggestion.Sentence(
-                $"There is no {what} '{key}'{(candidates is null ? "" : Core.Model.Suggestion.For(key, [.. candidates]))}"
+                candidates is null
+                    ? (Message)$"There is no {what} '{key}'"
+                    : $"There is no {what} '{key}'{Core.Model.Suggestion.For(key, [.. candidates])}"
             )
         );
 
-    public static RefusedException Forbidden(string detail) => new(403, "forbidden", detail);
+    public static RefusedException Forbidden(Message detail) => new(403, "forbidden", detail);
 
-    public static RefusedException Invalid(string detail, params ProblemPart[] parts) =>
+    public static RefusedException Invalid(Message detail, params ProblemPart[] parts) =>
         new(400, "invalid", detail, parts.Length == 0 ? null : parts);
 
     public static RefusedException Document(IReadOnlyList<FileProblem> problems) =>
@@ -38,16 +44,12 @@ public static class Problems
             422,
             "document-invalid",
             problems.Count == 1
-                ? $"{Capital(problems[0].At.ToString())}: {problems[0].Message}."
+                ? (Message)$"{Capital(problems[0].At.ToString())}: {problems[0].Message}."
                 : $"There are {problems.Count} things wrong with the document.",
             [
-                .. problems.Select(problem => new ProblemPart(
-                    problem.At.Pointer ?? "",
-                    problem.Message,
-                    null,
-                    Positive(problem.At.Line),
-                    Positive(problem.At.Column)
-                )),
+                .. problems.Select(problem =>
+                    Part(problem.At.Pointer ?? "", problem.Message, null, Positive(problem.At.Line), Positive(problem.At.Column))
+                ),
             ]
         );
 
@@ -56,20 +58,18 @@ public static class Problems
             422,
             refusal.Code,
             refusal.Message,
-            [
-                new ProblemPart(
-                    $"/edits/{refusal.Index.ToString(System.Globalization.CultureInfo.InvariantCulture)}",
-                    refusal.Message,
-                    refusal.Code
-                ),
-            ]
+            [Part($"/edits/{refusal.Index.ToString(System.Globalization.CultureInfo.InvariantCulture)}", refusal.Message, refusal.Code)]
         );
 
     private static int? Positive(int number) => number > 0 ? number : null;
 
     private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 
-    public static async Task Write(HttpContext http, int status, string code, string detail, IReadOnlyList<ProblemPart>? parts = null)
+    /// <summary>One of the things that are wrong, at a place of what was sent (RFC 6901).</summary>
+    public static ProblemPart Part(string pointer, Message message, string? code = null, int? line = null, int? column = null) =>
+        new(pointer, message.ToString(), code, line, column);
+
+    public static async Task Write(HttpContext http, int status, string code, Message detail, IReadOnlyList<ProblemPart>? parts = null)
     {
         http.Response.StatusCode = status;
         if (status is 503)
@@ -80,7 +80,14 @@ public static class Problems
         // What was sent comes back in messages: no longer than anybody reads, however long it was.
         var shown = parts?.Take(MostParts).Select(part => part with { Pointer = Cut(part.Pointer), Message = Cut(part.Message) }).ToArray();
         await http.Response.WriteAsJsonAsync(
-            new Problem($"https://brighttier.example/problems/{code}", Title(status), status, Cut(detail), code, shown),
+            new Problem(
+                $"https://brighttier.example/problems/{code}",
+                Title(status),
+                status,
+                Cut(detail.In(RequestLanguage.Of(http))),
+                code,
+                shown
+            ),
             WireJson.Default.Problem,
             "application/problem+json",
             http.RequestAborted
@@ -111,21 +118,23 @@ public static class Problems
                     switch (error)
                     {
                         case RefusedException refused:
-                            await Write(http, refused.Status, refused.Code, refused.Message, refused.Parts);
+                            await Write(http, refused.Status, refused.Code, refused.Detail, refused.Parts);
                             break;
                         case BadHttpRequestException { InnerException: JsonException json }:
                             var pointer = Pointer(json.Path);
-                            var message = json.InnerException is null ? json.Message.Split(" Path:")[0] : json.InnerException.Message;
+                            var message = Unreadable(json);
                             await Write(
                                 http,
                                 400,
                                 "body-invalid",
-                                $"The body is not what this call takes, at {(pointer.Length == 0 ? "its beginning" : pointer)}: {message}",
-                                [new ProblemPart(pointer, message)]
+                                pointer.Length == 0
+                                    ? (Message)$"The body is not what this call takes, at its beginning: {message}"
+                                    : $"The body is not what this call takes, at {pointer}: {message}",
+                                [Part(pointer, message)]
                             );
                             break;
                         case JsonException json:
-                            await Write(http, 400, "body-invalid", json.Message);
+                            await Write(http, 400, "body-invalid", Message.Verbatim(json.Message));
                             break;
                         case BadHttpRequestException bad:
                             await Write(
@@ -137,7 +146,7 @@ public static class Problems
                                     415 => "media-type",
                                     _ => "request-invalid",
                                 },
-                                bad.Message
+                                Message.Verbatim(bad.Message)
                             );
                             break;
                         case OperationCanceledException:
@@ -148,7 +157,7 @@ public static class Problems
                                 http,
                                 503,
                                 "unavailable",
-                                "Something the service rests on did not answer. Nothing was changed; please try again."
+                                $"Something the service rests on did not answer. Nothing was changed; please try again."
                             );
                             break;
                     }
@@ -160,17 +169,40 @@ public static class Problems
             var http = context.HttpContext;
             if (http.Request.Path.StartsWithSegments("/api", StringComparison.OrdinalIgnoreCase))
             {
-                var (code, detail) = http.Response.StatusCode switch
+                (string code, Message detail) = http.Response.StatusCode switch
                 {
-                    404 => ("not-found", $"There is nothing at {http.Request.Path}; /openapi/v1.json lists what there is."),
-                    405 => ("method", $"{http.Request.Method} is not a method of {http.Request.Path}."),
-                    415 => ("media-type", "The body must be JSON, with Content-Type: application/json."),
-                    var other => ("refused", Title(other)),
+                    404 => ("not-found", (Message)$"There is nothing at {http.Request.Path}; /openapi/v1.json lists what there is."),
+                    405 => ("method", (Message)$"{http.Request.Method} is not a method of {http.Request.Path}."),
+                    415 => ("media-type", (Message)$"The body must be JSON, with Content-Type: application/json."),
+                    var other => ("refused", Message.Verbatim(Title(other))),
                 };
                 await Write(http, http.Response.StatusCode, code, detail);
             }
         });
     }
+
+    /// <summary>What the serialiser found wrong with a body, in words of who wrote it rather than of the type it was read into.</summary>
+    private static Message Unreadable(JsonException json)
+    {
+        if (json.InnerException is { } inner)
+        {
+            return inner is InvalidOperationException or FormatException ? NotOfType() : Message.Verbatim(inner.Message);
+        }
+
+        var found = json.Message.Split(" Path:")[0];
+        var named = found.Split('\'');
+        return found switch
+        {
+            _ when found.Contains("could not be mapped", StringComparison.Ordinal) && named.Length > 2 =>
+                $"there is no '{named[1]}' here; leave it out",
+            _ when found.Contains("missing required properties", StringComparison.Ordinal) && named.Length > 2 => (Message)
+                $"'{string.Join("', '", named.Skip(3).Where((_, at) => at % 2 == 0))}' is missing",
+            _ when found.Contains("could not be converted", StringComparison.Ordinal) => NotOfType(),
+            _ => Message.Verbatim(found),
+        };
+    }
+
+    private static Message NotOfType() => $"this is not of the type that is asked for here";
 
     /// <summary>From the JSON path of the serialiser ($.edits[0].op) to a JSON pointer.</summary>
     private static string Pointer(string? path) =>

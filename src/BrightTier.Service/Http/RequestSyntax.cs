@@ -1,4 +1,3 @@
-using BrightTier.Contracts;
 using Microsoft.Net.Http.Headers;
 
 namespace BrightTier.Service.Http;
@@ -18,7 +17,7 @@ public static class RequestSyntax
             )
         )
         {
-            throw new RefusedException(415, "media-type", "The body must be in UTF-8; its Content-Type names another charset.");
+            throw new RefusedException(415, "media-type", $"The body must be in UTF-8; its Content-Type names another charset.");
         }
 
         // Escaped, since a parsed query is made only where one is asked for.
@@ -30,7 +29,7 @@ public static class RequestSyntax
                 {
                     if (value is not null && Core.Model.TextCharacters.Problem(value) is { } problem)
                     {
-                        throw Problems.Invalid($"'{Core.Model.Suggestion.Short(name)}' {problem}.", new ProblemPart(name, problem));
+                        throw Problems.Invalid($"'{Core.Model.Suggestion.Short(name)}' {problem}.", Problems.Part(name, problem));
                     }
                 }
             }

@@ -45,7 +45,7 @@ public static class BundleArchive
         {
             using var archive = new ZipArchive(new MemoryStream(bytes), ZipArchiveMode.Read);
             var manifest = JsonSerializer.Deserialize(Text(archive, BundleManifest.Name), WireJson.Lenient.BundleManifest)
-                ?? throw Wrong("its manifest is empty");
+                ?? throw Wrong($"its manifest is empty");
             if (manifest.Format != BundleManifest.TheFormat || manifest.Version != 1)
             {
                 throw Wrong(
@@ -93,20 +93,22 @@ public static class BundleArchive
                         "document-invalid",
                         $"{named.Path}, {problems[0].At}: {problems[0].Message}.",
                         [
-                            .. problems.Select(problem => new ProblemPart(
-                                $"{named.Path}{problem.At.Pointer}",
-                                problem.Message,
-                                null,
-                                problem.At.Line,
-                                problem.At.Column
-                            )),
+                            .. problems.Select(problem =>
+                                Problems.Part(
+                                    $"{named.Path}{problem.At.Pointer}",
+                                    problem.Message,
+                                    null,
+                                    problem.At.Line,
+                                    problem.At.Column
+                                )
+                            ),
                         ]
                     );
                 }
 
                 if (document.Kind != kind || document.Key != named.Key)
                 {
-                    throw Wrong($"{named.Path} holds the {document.Kind.Name()} '{document.Key}'");
+                    throw Wrong($"{named.Path} holds the {document.Kind.Noun()} '{document.Key}'");
                 }
 
                 documents.Add((named, document, text));
@@ -123,7 +125,9 @@ public static class BundleArchive
                         or EndOfStreamException
             )
         {
-            throw Wrong(error is DecoderFallbackException ? "a text in it is not UTF-8" : "it is no archive (ZIP), or not a whole one");
+            throw Wrong(
+                error is DecoderFallbackException ? (Message)$"a text in it is not UTF-8" : $"it is no archive (ZIP), or not a whole one"
+            );
         }
     }
 
@@ -152,5 +156,5 @@ public static class BundleArchive
         return Strict.GetString(content.GetBuffer(), 0, (int)content.Length);
     }
 
-    private static RefusedException Wrong(string what) => new(400, "bundle-invalid", $"This bundle cannot be used: {what}.");
+    private static RefusedException Wrong(Message what) => new(400, "bundle-invalid", $"This bundle cannot be used: {what}.");
 }

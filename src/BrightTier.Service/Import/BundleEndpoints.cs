@@ -174,9 +174,9 @@ public static class BundleEndpoints
             )
             {
                 missing.Add(
-                    new ProblemPart(
+                    Problems.Part(
                         named.Path,
-                        $"depends on {on.Kind.Name()} '{on.Key}', which is neither in the bundle nor here",
+                        $"depends on {on.Kind.Noun()} '{on.Key}', which is neither in the bundle nor here",
                         "dependency-missing"
                     )
                 );
@@ -188,7 +188,7 @@ public static class BundleEndpoints
                 ? await Common(named, arrives, present.GetValueOrDefault((arrives.Kind, arrives.Key)), names, histories, cancel)
                 : (null, null);
             taken.Add(new ImportDocument(DocumentFile.Write(arrives), before, Replaces: merge is not true));
-            bases.Add(where);
+            bases.Add(where?.ToString());
         }
 
         if (missing.Count > 0)
@@ -243,7 +243,7 @@ public static class BundleEndpoints
     /// The newest text that a document's draft here and its text in a bundle both come from, under the names it has here; and a sentence
     /// that says which that is.
     /// </summary>
-    private static async Task<(string? Text, string Where)> Common(
+    private static async Task<(string? Text, Message Where)> Common(
         BundledDocument named,
         Document arrives,
         string? draft,
@@ -261,7 +261,7 @@ public static class BundleEndpoints
         string[] there = [.. (named.Earlier ?? []).Take(Remembered).Reverse(), named.Hash];
         if (MergeBase.Find([.. here.Select(had => had.Hash)], there) is not { } last)
         {
-            return (null, "No text is known that both come from; they are merged as two.");
+            return (null, $"No text is known that both come from; they are merged as two.");
         }
 
         var (found, isDraft) = (here[last], draft is not null && last == here.Count - 1);
@@ -272,8 +272,8 @@ public static class BundleEndpoints
                 : null;
         return (
             before,
-            isDraft ? "Both come from the draft as it is."
-            : found.Arrived ? $"Both come from what a bundle brought after release {found.After}."
+            isDraft ? (Message)$"Both come from the draft as it is."
+            : found.Arrived ? (Message)$"Both come from what a bundle brought after release {found.After}."
             : $"Both come from release {found.After}."
         );
     }
@@ -287,7 +287,7 @@ public static class BundleEndpoints
             {
                 throw Problems.Invalid(
                     $"'{rule}' renames nothing; write kind/key:other, such as entity/vessel:boat.",
-                    new ProblemPart("rename", "must be kind/key:other")
+                    Problems.Part("rename", $"must be kind/key:other")
                 );
             }
 
@@ -295,8 +295,8 @@ public static class BundleEndpoints
             if (!KeyRename.Kinds.Contains(document.Kind))
             {
                 throw Problems.Invalid(
-                    $"There is one {document.Kind.Name()} in an application; it has no other key.",
-                    new ProblemPart("rename", $"must be one of {string.Join(", ", KeyRename.Kinds.Select(kind => kind.Name()))}")
+                    $"There is one {document.Kind.Noun()} in an application; it has no other key.",
+                    Problems.Part("rename", $"must be one of {string.Join(", ", KeyRename.Kinds.Select(kind => kind.Name()))}")
                 );
             }
 
@@ -312,9 +312,8 @@ public static class BundleEndpoints
         return name.Split('/') is [var word, var key] && DocumentFile.KindNamed(word) is { } kind && known.Contains(name)
             ? (kind, key)
             : throw Problems.Invalid(
-                Suggestion.Sentence($"'{name}' names no document here{Suggestion.For(name, known)}")
-                    + " A document is named by kind/key, such as layout/vessel.",
-                new ProblemPart(parameter, $"'{name}' is no document")
+                $"{Suggestion.Sentence($"'{name}' names no document here{Suggestion.For(name, known)}")} A document is named by kind/key, such as layout/vessel.",
+                Problems.Part(parameter, $"'{name}' is no document")
             );
     }
 

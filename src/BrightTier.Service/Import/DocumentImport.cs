@@ -19,7 +19,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
     private const int Most = 2_000;
 
     /// <summary>One document on its way into its draft.</summary>
-    private sealed record IncomingDocument(Document Document, Document? Now, long Revision, string Change, IReadOnlyList<string> Conflicts)
+    private sealed record IncomingDocument(Document Document, Document? Now, long Revision, string Change, IReadOnlyList<Message> Conflicts)
     {
         public bool Changes => Change is "made" or "changed" or "merged";
     }
@@ -30,7 +30,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
         {
             throw Problems.Invalid(
                 $"From 1 to {Most} documents are imported at once; these are {request.Documents.Count}.",
-                new ProblemPart("/documents", request.Documents.Count == 0 ? "is empty" : "are too many")
+                Problems.Part("/documents", request.Documents.Count == 0 ? (Message)$"is empty" : $"are too many")
             );
         }
 
@@ -41,7 +41,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
             "theirs" => Side.Theirs,
             var other => throw Problems.Invalid(
                 $"'conflictResolution' must be mine or theirs; it is '{other}'.",
-                new ProblemPart("/conflictResolution", "must be mine or theirs")
+                Problems.Part("/conflictResolution", $"must be mine or theirs")
             ),
         };
         var sent = Read(request.Documents);
@@ -70,7 +70,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
                 (each, i) =>
                     each
                         .Conflicts.Where(_ => each.Change == "conflict")
-                        .Select(message => new ProblemPart($"/documents/{i}", message, "conflict"))
+                        .Select(message => Problems.Part($"/documents/{i}", message, "conflict"))
             )
             .ToArray();
         if (stopped.Length > 0 && !request.DryRun)
@@ -79,8 +79,8 @@ public sealed class DocumentImport(DraftDocuments drafts)
                 409,
                 "conflict",
                 stopped.Length == 1
-                    ? stopped[0].Message
-                    : $"{stopped.Length} things stand against it; nothing was imported. The first: {stopped[0].Message}",
+                    ? Message.Verbatim(stopped[0].Message)
+                    : (Message)$"{stopped.Length} things stand against it; nothing was imported. The first: {stopped[0].Message}",
                 stopped
             );
         }
@@ -104,17 +104,19 @@ public sealed class DocumentImport(DraftDocuments drafts)
         {
             var (document, problems) = DocumentFile.Read(documents[i].Text);
             parts.AddRange(
-                problems.Select(problem => new ProblemPart(
-                    $"/documents/{i}{problem.At.Pointer}",
-                    problem.Message,
-                    null,
-                    problem.At.Line > 0 ? problem.At.Line : null,
-                    problem.At.Column > 0 ? problem.At.Column : null
-                ))
+                problems.Select(problem =>
+                    Problems.Part(
+                        $"/documents/{i}{problem.At.Pointer}",
+                        problem.Message,
+                        null,
+                        problem.At.Line > 0 ? problem.At.Line : null,
+                        problem.At.Column > 0 ? problem.At.Column : null
+                    )
+                )
             );
             if (document is not null && !seen.Add((document.Kind, document.Key)))
             {
-                parts.Add(new ProblemPart($"/documents/{i}", $"the {document.Kind.Name()} '{document.Key}' is there twice"));
+                parts.Add(Problems.Part($"/documents/{i}", $"the {document.Kind.Noun()} '{document.Key}' is there twice"));
             }
 
             var before = documents[i].Before is { } text ? DocumentFile.Read(text).Document : null;
@@ -130,7 +132,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
                 422,
                 "document-invalid",
                 parts.Count == 1
-                    ? $"{parts[0].Pointer}: {parts[0].Message}."
+                    ? (Message)$"{parts[0].Pointer}: {parts[0].Message}."
                     : $"There are {parts.Count} things wrong with these documents; nothing was imported.",
                 parts
             );
@@ -165,7 +167,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
             return replaces
                 ? new IncomingDocument(sent, null, revision, "changed", [])
                 : Stopped(
-                    $"The draft of the {sent.Kind.Name()} '{sent.Key}' cannot be read here, so that nothing is merged with "
+                    $"The draft of the {sent.Kind.Noun()} '{sent.Key}' cannot be read here, so that nothing is merged with "
                         + $"it; recover it first, or put this in its place."
                 );
         }
@@ -199,16 +201,19 @@ public sealed class DocumentImport(DraftDocuments drafts)
         if (!merge)
         {
             return Stopped(
-                $"The draft of the {sent.Kind.Name()} '{sent.Key}' {(from is null ? "is there already" : "moved on since")}, "
-                    + $"changed by {draft!.Value.By}. Pull it again, or merge."
+                from is null
+                    ? (Message)
+                        $"The draft of the {sent.Kind.Noun()} '{sent.Key}' is there already, changed by {draft!.Value.By}. Pull it again, or merge."
+                    : $"The draft of the {sent.Kind.Noun()} '{sent.Key}' moved on since, changed by {draft!.Value.By}. Pull it again, or merge."
             );
         }
 
         var merged = DocumentMerge.Merge(from, sent, now, take ?? Side.Mine);
         return merged.Document is null
                 ? Stopped(
-                    $"The {sent.Kind.Name()} '{sent.Key}' cannot be merged: "
-                        + $"{(merged.Problems.Count > 0 ? merged.Problems[0].Message : "one side did away with it")}."
+                    merged.Problems.Count > 0
+                        ? (Message)$"The {sent.Kind.Noun()} '{sent.Key}' cannot be merged: {merged.Problems[0].Message}."
+                        : $"The {sent.Kind.Noun()} '{sent.Key}' cannot be merged: one side did away with it."
                 )
             : merged.Conflicts.Count > 0 && take is null
                 ? new IncomingDocument(merged.Document, now, revision, "conflict", merged.Conflicts)
@@ -220,7 +225,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
                 merged.Conflicts
             );
 
-        IncomingDocument Stopped(string message) => new(sent, now, revision, "conflict", [message]);
+        IncomingDocument Stopped(Message message) => new(sent, now, revision, "conflict", [message]);
     }
 
     private static ImportedDocument Info(IncomingDocument each, Catalogue before, bool taken) =>
@@ -228,9 +233,9 @@ public sealed class DocumentImport(DraftDocuments drafts)
             each.Document.Kind.Name(),
             each.Document.Key,
             each.Change,
-            each.Changes && each.Now is { } now ? DocumentMerge.Describe(now, each.Document) : [],
+            each.Changes && each.Now is { } now ? DocumentMerge.Describe(now, each.Document).Texts() : [],
             each.Changes ? Noticed(each, before) : [],
-            each.Conflicts,
+            each.Conflicts.Texts(),
             each.Revision + (taken && each.Changes ? 1 : 0),
             DocumentFile.Write(each.Document)
         );
@@ -272,7 +277,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
                 finding.Pointer,
                 Severity(finding.Severity),
                 finding.Code,
-                finding.Message
+                finding.Message.ToString()
             ))
             .Concat(
                 catalogue.Layouts.Values.SelectMany(layout =>
@@ -284,7 +289,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
                             finding.Node.Name,
                             Severity(finding.Severity),
                             finding.Code,
-                            finding.Message
+                            finding.Message.ToString()
                         ))
                 )
             );

@@ -41,10 +41,10 @@ public static class ConditionEndpoints
         if (body.Text.Length > LongestCondition || !Modes.All.Contains(mode))
         {
             throw body.Text.Length > LongestCondition
-                ? Problems.Invalid($"A condition has at most {LongestCondition} characters.", new ProblemPart("/text", "is too long"))
+                ? Problems.Invalid($"A condition has at most {LongestCondition} characters.", Problems.Part("/text", $"is too long"))
                 : Problems.Invalid(
                     $"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.",
-                    new ProblemPart("/mode", "must be create, edit or view")
+                    Problems.Part("/mode", $"must be create, edit or view")
                 );
         }
 
@@ -58,7 +58,7 @@ public static class ConditionEndpoints
                         .. problems.Select(problem => new ConditionPart(
                             problem.At.Start,
                             Math.Max(1, problem.At.End - problem.At.Start),
-                            problem.Message
+                            problem.Message.ToString()
                         )),
                     ],
                     null,
@@ -71,7 +71,7 @@ public static class ConditionEndpoints
             );
         }
 
-        string? now = null;
+        Message? now = null;
         if (body.Record is { } id)
         {
             var language = http.LanguageOf(caller, definitions.Application);
@@ -82,10 +82,10 @@ public static class ConditionEndpoints
                 await RecordInView.Around(http, id, entity, expression.Reads(), definitions, mode, language, cancel)
             ) switch
             {
-                true => "holds",
-                false => "does not hold",
+                true => (Message)$"holds",
+                false => $"does not hold",
                 Failure failure => $"no answer: {failure.Message}",
-                _ => "no answer",
+                _ => $"no answer",
             };
         }
 
@@ -97,7 +97,7 @@ public static class ConditionEndpoints
                 expression.FieldsRead(),
                 Info(answers[(int)Outcome.Holds], entity),
                 Info(answers[(int)Outcome.DoesNotHold], entity),
-                now
+                now?.ToString()
             ),
             WireJson.Default.ConditionInfo
         );
@@ -106,8 +106,8 @@ public static class ConditionEndpoints
     private static PossibilityInfo Info(Answer answer, Entity entity) =>
         answer.Verdict switch
         {
-            Verdict.Yes => new("yes", answer.Witness?.Describe(entity)),
+            Verdict.Yes => new("yes", answer.Witness?.Describe(entity).ToString()),
             Verdict.No => new("no", null),
-            _ => new("unknown", answer.Why),
+            _ => new("unknown", answer.Why?.ToString()),
         };
 }

@@ -21,14 +21,14 @@ internal static class DraftPreview
         var roles = definitions.Application.Roles.Select(each => each.Key).ToArray();
         if (request.Role is { } role && !roles.Contains(role))
         {
-            throw Problems.NotFound("role", role, roles);
+            throw Problems.NotFound($"role", role, roles);
         }
 
         if (request.Mode is { } mode && !Modes.All.Contains(mode))
         {
             throw Problems.Invalid(
                 $"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.",
-                new ProblemPart(at + "mode", "must be create, edit or view")
+                Problems.Part(at + "mode", $"must be create, edit or view")
             );
         }
 

@@ -35,7 +35,7 @@ public static class ExplanationEndpoints
         var caller = http.Caller();
         if (string.IsNullOrEmpty(node))
         {
-            throw Problems.Invalid("Name a node: ?node=mastHeight.", new ProblemPart("node", "is missing"));
+            throw Problems.Invalid($"Name a node: ?node=mastHeight.", Problems.Part("node", $"is missing"));
         }
 
         var (_, layout) = await drafts.Layout(key, cancel);
@@ -46,21 +46,21 @@ public static class ExplanationEndpoints
         {
             throw Problems.Invalid(
                 $"There is no mode '{asked}'; there are: {string.Join(", ", Modes.All)}.",
-                new ProblemPart("mode", "must be create, edit or view")
+                Problems.Part("mode", $"must be create, edit or view")
             );
         }
 
         var roles = catalogue.Definitions.Application.Roles.Select(each => each.Key).ToArray();
         if (role is not null && !roles.Contains(role))
         {
-            throw Problems.NotFound("role", role, roles);
+            throw Problems.NotFound($"role", role, roles);
         }
 
         var assembled = LayoutComposer.Assemble(layout, catalogue);
         var at = width is null
             ? assembled.Base
             : assembled.At(width, catalogue.Definitions.Application)
-                ?? throw Problems.NotFound("width", width, assembled.WidthNames(catalogue.Definitions.Application));
+                ?? throw Problems.NotFound($"width", width, assembled.WidthNames(catalogue.Definitions.Application));
         var viewer = new Viewer([.. role is null ? roles : [role]], http.LanguageOf(caller, catalogue.Definitions.Application));
         Core.Conditions.EvaluationContext? situation = null;
         if (record is { } id)
@@ -73,12 +73,19 @@ public static class ExplanationEndpoints
         }
 
         var explanation = LayoutExplainer.Explain(at, new NodeId(node), entity, catalogue.Definitions, viewer, asked, situation)
-            ?? throw Problems.NotFound("node", node, at.Walk().Select(each => each.Id.Name));
+            ?? throw Problems.NotFound($"node", node, at.Walk().Select(each => each.Id.Name));
         return TypedResults.Json(
             new ExplanationInfo(
                 explanation.Node.Name,
                 explanation.Shown,
-                [.. explanation.Reasons.Select(reason => new ReasonInfo(reason.Node.Name, reason.Property, reason.Shows, reason.Message))]
+                [
+                    .. explanation.Reasons.Select(reason => new ReasonInfo(
+                        reason.Node.Name,
+                        reason.Property,
+                        reason.Shows,
+                        reason.Message.ToString()
+                    )),
+                ]
             ),
             WireJson.Default.ExplanationInfo
         );

@@ -30,8 +30,8 @@ public static class FindingEndpoints
                         finding.Kind.Name(),
                         finding.Key,
                         finding.Pointer,
-                        finding.Message,
-                        finding.Evidence
+                        finding.Message.ToString(),
+                        finding.Evidence?.ToString()
                     )),
             ],
             WireJson.Default.IReadOnlyListDocumentFindingInfo

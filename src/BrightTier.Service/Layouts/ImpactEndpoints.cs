@@ -30,8 +30,8 @@ public static class ImpactEndpoints
         if (string.IsNullOrEmpty(subject) || string.IsNullOrEmpty(name))
         {
             throw Problems.Invalid(
-                "Name a subject: ?subject=field&name=vessel.length.",
-                new ProblemPart(string.IsNullOrEmpty(subject) ? "subject" : "name", "is missing")
+                $"Name a subject: ?subject=field&name=vessel.length.",
+                Problems.Part(string.IsNullOrEmpty(subject) ? "subject" : "name", $"is missing")
             );
         }
 
@@ -39,7 +39,7 @@ public static class ImpactEndpoints
         {
             throw Problems.Invalid(
                 Suggestion.Sentence($"There is no subject '{subject}'{Suggestion.For(subject, Impact.Subjects)}"),
-                new ProblemPart("subject", $"must be one of {string.Join(", ", Impact.Subjects)}")
+                Problems.Part("subject", $"must be one of {string.Join(", ", Impact.Subjects)}")
             );
         }
 
@@ -48,11 +48,11 @@ public static class ImpactEndpoints
         // What is gone may be used still, and is worth asking about; what never was is a mistake in the question.
         if (uses.Count == 0 && Impact.Names(subject, catalogue) is var names && !names.Contains(name))
         {
-            throw Problems.NotFound(subject, name, names);
+            throw Problems.NotFound(Message.Term(subject.Replace('-', ' ')), name, names);
         }
 
         return TypedResults.Json<IReadOnlyList<UseInfo>>(
-            [.. uses.Select(use => new UseInfo(use.Kind.Name(), use.Key, use.Place, use.As, use.Message))],
+            [.. uses.Select(use => new UseInfo(use.Kind.Name(), use.Key, use.Place, use.As, use.Message.ToString()))],
             WireJson.Default.IReadOnlyListUseInfo
         );
     }

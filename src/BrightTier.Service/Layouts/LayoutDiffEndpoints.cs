@@ -52,7 +52,7 @@ public static class LayoutDiffEndpoints
                 oldName,
                 name,
                 DraftDocuments.Element(writer => TreeJson.Write(writer, edits)),
-                [.. EditSummary.Describe(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field)]
+                [.. EditSummary.Describe(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field).Texts()]
             ),
             WireJson.Default.Comparison
         );
@@ -70,7 +70,7 @@ public static class LayoutDiffEndpoints
                 case ["released"]:
                     return (
                         releases.Snapshot.Catalogue.Layouts.GetValueOrDefault(key)
-                            ?? throw Problems.NotFound("published layout", key, releases.Snapshot.Catalogue.Layouts.Keys),
+                            ?? throw Problems.NotFound($"published layout", key, releases.Snapshot.Catalogue.Layouts.Keys),
                         name
                     );
                 case ["generated"]:
@@ -84,7 +84,7 @@ public static class LayoutDiffEndpoints
                         ? (await drafts.At(row, newest, revision, cancel), name)
                         : throw Problems.Invalid(
                             $"There is no revision '{number}' of '{key}'; the newest is {row.Revision}.",
-                            new ProblemPart(parameter, "names no revision")
+                            Problems.Part(parameter, $"names no revision")
                         );
                 case ["release", var number]:
                     var texts =
@@ -96,7 +96,7 @@ public static class LayoutDiffEndpoints
                     {
                         throw Problems.Invalid(
                             $"There is no release '{number}'; the newest is {releases.Snapshot.Number}.",
-                            new ProblemPart(parameter, "names no release")
+                            Problems.Part(parameter, $"names no release")
                         );
                     }
 

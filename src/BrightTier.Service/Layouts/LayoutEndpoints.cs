@@ -176,7 +176,7 @@ public static class LayoutEndpoints
         var caller = http.Caller();
         var definitions = await drafts.Definitions(cancel);
         var entity = definitions.Entities.GetValueOrDefault(body.Entity)
-            ?? throw Problems.NotFound("entity", body.Entity, definitions.Entities.Keys);
+            ?? throw Problems.NotFound($"entity", body.Entity, definitions.Entities.Keys);
         var layout = body.From switch
         {
             "generated" => GeneratedLayout.Of(entity, body.Kind, definitions),
@@ -199,7 +199,7 @@ public static class LayoutEndpoints
         {
             throw Problems.Invalid(
                 $"There is no kind '{body.Kind}'; there are: full, short, card, list, print.",
-                new ProblemPart("/kind", "is no kind")
+                Problems.Part("/kind", $"is no kind")
             );
         }
 
@@ -208,7 +208,7 @@ public static class LayoutEndpoints
         {
             throw Problems.Invalid(
                 $"'{key}' is no key: it must begin with a letter and have only letters, digits, '-' and '_'.",
-                new ProblemPart("/key", "is no key")
+                Problems.Part("/key", $"is no key")
             );
         }
 
@@ -216,7 +216,7 @@ public static class LayoutEndpoints
         {
             throw Problems.Invalid(
                 $"The layout '{body.From}' is for '{layout.Entity}', not for '{entity.Key}'.",
-                new ProblemPart("/from", "is for another entity")
+                Problems.Part("/from", $"is for another entity")
             );
         }
 
@@ -240,12 +240,12 @@ public static class LayoutEndpoints
         var example = WorkedExamples.Find(key)
             ?? throw Problems.Invalid(
                 $"There is no example '{key}'; there are: {string.Join(", ", WorkedExamples.All.Select(each => each.Key))}.",
-                new ProblemPart("/from", "is no example")
+                Problems.Part("/from", $"is no example")
             );
         return example.Make(entity, definitions)
             ?? throw Problems.Invalid(
                 $"'{entity.Key}' has too few fields of the right types for the example '{key}'.",
-                new ProblemPart("/from", "does not fit the entity")
+                Problems.Part("/from", $"does not fit the entity")
             );
     }
 
@@ -253,7 +253,7 @@ public static class LayoutEndpoints
     private static async Task<IResult> Examples(HttpContext http, string entity, DraftDocuments drafts, CancellationToken cancel)
     {
         var definitions = await drafts.Definitions(cancel);
-        var of = definitions.Entities.GetValueOrDefault(entity) ?? throw Problems.NotFound("entity", entity, definitions.Entities.Keys);
+        var of = definitions.Entities.GetValueOrDefault(entity) ?? throw Problems.NotFound($"entity", entity, definitions.Entities.Keys);
         return TypedResults.Json<IReadOnlyList<ExampleInfo>>(
             [
                 .. WorkedExamples
@@ -297,8 +297,8 @@ public static class LayoutEndpoints
         if (body.Name?.Length is 0 or > 64)
         {
             throw Problems.Invalid(
-                "A change's name has from 1 to 64 characters.",
-                new ProblemPart("/name", "must have from 1 to 64 characters")
+                $"A change's name has from 1 to 64 characters.",
+                Problems.Part("/name", $"must have from 1 to 64 characters")
             );
         }
 
@@ -319,7 +319,7 @@ public static class LayoutEndpoints
     {
         if (edit.Label?.Length > 200)
         {
-            throw Problems.Invalid("A change's label has at most 200 characters.", new ProblemPart("/label", "is too long"));
+            throw Problems.Invalid($"A change's label has at most 200 characters.", Problems.Part("/label", $"is too long"));
         }
 
         // What cannot be shown is refused before anything is changed.
@@ -348,7 +348,7 @@ public static class LayoutEndpoints
             "theirs" => Core.Edits.Side.Theirs,
             _ => throw Problems.Invalid(
                 $"'conflictResolution' must be mine or theirs; it is '{take}'.",
-                new ProblemPart("/conflictResolution", "must be mine or theirs")
+                Problems.Part("/conflictResolution", $"must be mine or theirs")
             ),
         };
 
@@ -394,7 +394,7 @@ public static class LayoutEndpoints
     internal static Layout Generated(Layout layout, Definitions definitions)
     {
         var entity = definitions.Entities.GetValueOrDefault(layout.Entity)
-            ?? throw Problems.NotFound("entity", layout.Entity, definitions.Entities.Keys);
+            ?? throw Problems.NotFound($"entity", layout.Entity, definitions.Entities.Keys);
         return Layout.Of(GeneratedLayout.Of(entity, layout.Kind, definitions).Root.With("key", new Value.Word(layout.Key)));
     }
 
@@ -450,9 +450,11 @@ public static class LayoutEndpoints
                 finding.Severity.ToString().ToLowerInvariant(),
                 finding.Node.Name,
                 finding.Property,
-                finding.Message,
-                finding.Fix is { } fix ? new FixInfo(fix.Label, DraftDocuments.Element(writer => TreeJson.Write(writer, fix.Edits))) : null,
-                finding.Evidence
+                finding.Message.ToString(),
+                finding.Fix is { } fix
+                    ? new FixInfo(fix.Label.ToString(), DraftDocuments.Element(writer => TreeJson.Write(writer, fix.Edits)))
+                    : null,
+                finding.Evidence?.ToString()
             )),
         ];
 

@@ -31,7 +31,7 @@ public static class LengthEndpoints
         if (released is true)
         {
             catalogue = releases.Snapshot.Catalogue;
-            layout = catalogue.Layouts.GetValueOrDefault(key) ?? throw Problems.NotFound("published layout", key, catalogue.Layouts.Keys);
+            layout = catalogue.Layouts.GetValueOrDefault(key) ?? throw Problems.NotFound($"published layout", key, catalogue.Layouts.Keys);
         }
 
         return TypedResults.Json(DraftPreview.Lengths(layout, catalogue), WireJson.Default.IReadOnlyListLengthInfo);

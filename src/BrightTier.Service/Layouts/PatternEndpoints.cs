@@ -52,20 +52,20 @@ public static class PatternEndpoints
     {
         if (body.Samples.Count > MostSamples)
         {
-            throw Problems.Invalid($"Up to {MostSamples} samples are tried at once.", new ProblemPart("/samples", "has too many"));
+            throw Problems.Invalid($"Up to {MostSamples} samples are tried at once.", Problems.Part("/samples", $"has too many"));
         }
 
         if (body.Samples.Sum(sample => (long)sample.Length) > LongestSamples)
         {
             throw Problems.Invalid(
                 $"The samples have at most {LongestSamples} characters together.",
-                new ProblemPart("/samples", "are too long")
+                Problems.Part("/samples", $"are too long")
             );
         }
 
         var problem = WholePattern.Problem(body.Pattern);
         return TypedResults.Json(
-            new PatternTestResult(problem, problem is null ? WholePattern.Try(body.Pattern, body.Samples) : []),
+            new PatternTestResult(problem?.ToString(), problem is null ? WholePattern.Try(body.Pattern, body.Samples) : []),
             WireJson.Default.PatternTestResult
         );
     }

@@ -108,7 +108,7 @@ public static class PieceEndpoints
         {
             throw Problems.Invalid(
                 $"A piece's title has from 1 to {LongestTitle} characters.",
-                new ProblemPart("/title", $"must have from 1 to {LongestTitle} characters")
+                Problems.Part("/title", $"must have from 1 to {LongestTitle} characters")
             );
         }
 
@@ -117,9 +117,10 @@ public static class PieceEndpoints
         if (!NodeId.IsWellFormed(name) || catalogue.Layouts.ContainsKey(name))
         {
             throw Problems.Invalid(
-                $"'{name}' cannot be the piece's key: "
-                    + $"{(NodeId.IsWellFormed(name) ? "there is a layout of that key" : "it must begin with a letter and have only letters, digits, '-' and '_'")}.",
-                new ProblemPart("/key", "cannot be used")
+                NodeId.IsWellFormed(name)
+                    ? (Message)$"'{name}' cannot be the piece's key: there is a layout of that key."
+                    : $"'{name}' cannot be the piece's key: it must begin with a letter and have only letters, digits, '-' and '_'.",
+                Problems.Part("/key", $"cannot be used")
             );
         }
 
@@ -152,7 +153,7 @@ public static class PieceEndpoints
         {
             throw Problems.Invalid(
                 $"'{body.Use}' is no use of a piece in '{key}'.",
-                new ProblemPart("/use", "must be the id of a piece's use")
+                Problems.Part("/use", $"must be the id of a piece's use")
             );
         }
 
@@ -169,7 +170,7 @@ public static class PieceEndpoints
             )
             : throw Problems.Invalid(
                 $"'{body.Use}' cannot be detached while its piece is missing or one of its slots is bound to nothing.",
-                new ProblemPart("/use", "cannot be detached")
+                Problems.Part("/use", $"cannot be detached")
             );
     }
 
@@ -211,7 +212,7 @@ public static class PieceEndpoints
             )
             : throw Problems.Invalid(
                 $"Nothing of it can be placed here: '{layout.Entity}' has no fields like {string.Join(", ", pasted.Strays)}.",
-                new ProblemPart(body.Text is null ? "/slots" : "/text", "has no field that is here too")
+                Problems.Part(body.Text is null ? "/slots" : "/text", $"has no field that is here too")
             );
     }
 
@@ -220,15 +221,15 @@ public static class PieceEndpoints
         if (body.Text is not { } text)
         {
             return catalogue.Piece(body.Piece ?? "")
-                ?? throw Problems.NotFound("piece", body.Piece ?? "", catalogue.Pieces.Select(piece => piece.Key));
+                ?? throw Problems.NotFound($"piece", body.Piece ?? "", catalogue.Pieces.Select(piece => piece.Key));
         }
 
         var (document, problems) = DocumentFile.Read(text);
         return document is Document.OfLayout { Layout: { Kind: "piece" } piece } ? piece
             : document is null ? throw Problems.Document(problems)
             : throw Problems.Invalid(
-                $"What is pasted is the {document.Kind.Name()} '{document.Key}', not a piece; copy parts of a form first.",
-                new ProblemPart("/text", "must be the text of a piece")
+                $"What is pasted is the {document.Kind.Noun()} '{document.Key}', not a piece; copy parts of a form first.",
+                Problems.Part("/text", $"must be the text of a piece")
             );
     }
 
@@ -237,15 +238,15 @@ public static class PieceEndpoints
         var named = nodes.ToArray();
         if (named.FirstOrDefault(name => !NodeId.IsWellFormed(name) || !layout.Contains(new NodeId(name))) is { } unknown)
         {
-            throw Problems.Invalid($"'{layout.Key}' has no node '{unknown}'.", new ProblemPart(pointer, $"'{unknown}' is no node of it"));
+            throw Problems.Invalid($"'{layout.Key}' has no node '{unknown}'.", Problems.Part(pointer, $"'{unknown}' is no node of it"));
         }
 
         var sections = Clipboard.Sections(layout, [.. named.Select(name => new NodeId(name))]);
         return sections.Count > 0
             ? sections
             : throw Problems.Invalid(
-                "Name at least one tab, section, row or item.",
-                new ProblemPart(pointer, "names nothing that can be copied")
+                $"Name at least one tab, section, row or item.",
+                Problems.Part(pointer, $"names nothing that can be copied")
             );
     }
 

@@ -34,7 +34,7 @@ internal static class RecordInView
             is { } published
             ? await services.GetRequiredService<IRecordStore>().Find(published, id, cancel)
             : null;
-        var record = found ?? throw Problems.NotFound(entity.Key, id.ToString(CultureInfo.InvariantCulture));
+        var record = found ?? throw Problems.NotFound($"{entity.Label.Lower()}", id.ToString(CultureInfo.InvariantCulture));
         return await services
             .GetRequiredService<RecordContext>()
             .Around(entity, record.Values, steps, definitions, caller, mode, language, cancel);

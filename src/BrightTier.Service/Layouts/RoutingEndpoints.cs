@@ -44,7 +44,7 @@ public static class RoutingEndpoints
         var caller = http.Caller();
         var catalogue = await drafts.Catalogue(cancel);
         var definition = catalogue.Definitions.Entities.GetValueOrDefault(entity ?? "")
-            ?? throw Problems.NotFound("entity", entity ?? "", catalogue.Definitions.Entities.Keys);
+            ?? throw Problems.NotFound($"entity", entity ?? "", catalogue.Definitions.Entities.Keys);
         var of = kind ?? "full";
         var known = catalogue.Definitions.Application.Roles.Select(role => role.Key).ToArray();
         var (id, held) = (
@@ -55,13 +55,13 @@ public static class RoutingEndpoints
         {
             var everyone = (await people.List(cancel)).Select(PersonAnswer.Of).ToArray();
             var who = everyone.FirstOrDefault(each => each.Id == person)
-                ?? throw Problems.NotFound("person", person, everyone.Select(each => each.Id));
+                ?? throw Problems.NotFound($"person", person, everyone.Select(each => each.Id));
             (id, held) = (who.Id, [.. who.Roles]);
         }
 
         if (held.FirstOrDefault(role => !known.Contains(role)) is { } stranger)
         {
-            throw Problems.NotFound("role", stranger, known);
+            throw Problems.NotFound($"role", stranger, known);
         }
 
         IReadOnlyDictionary<string, object?> values = new Dictionary<string, object?>();
@@ -69,7 +69,7 @@ public static class RoutingEndpoints
         {
             http.Caller(Permissions.ReadRecords);
             var stored = await store.Find(definition, number, cancel)
-                ?? throw Problems.NotFound("record", number.ToString(System.Globalization.CultureInfo.InvariantCulture));
+                ?? throw Problems.NotFound($"record", number.ToString(System.Globalization.CultureInfo.InvariantCulture));
             values = stored.Values;
         }
 

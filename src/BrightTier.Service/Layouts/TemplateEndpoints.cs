@@ -29,15 +29,15 @@ public static class TemplateEndpoints
     {
         var caller = http.Caller();
         var catalogue = await drafts.Catalogue(cancel);
-        var template = catalogue.Templates.GetValueOrDefault(key) ?? throw Problems.NotFound("template", key, catalogue.Templates.Keys);
+        var template = catalogue.Templates.GetValueOrDefault(key) ?? throw Problems.NotFound($"template", key, catalogue.Templates.Keys);
         var entity = catalogue.Definitions.Entities.GetValueOrDefault(body.Entity)
-            ?? throw Problems.NotFound("entity", body.Entity, catalogue.Definitions.Entities.Keys);
+            ?? throw Problems.NotFound($"entity", body.Entity, catalogue.Definitions.Entities.Keys);
         var first = body.Key ?? entity.Key;
         if (!NodeId.IsWellFormed(first))
         {
             throw Problems.Invalid(
                 $"'{first}' is no key: it must begin with a letter and have only letters, digits, '-' and '_'.",
-                new ProblemPart("/key", "is no key")
+                Problems.Part("/key", $"is no key")
             );
         }
 

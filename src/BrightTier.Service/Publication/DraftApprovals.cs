@@ -45,7 +45,7 @@ public sealed class DraftApprovals(
         var kind = DocumentFile.KindNamed(request.Kind)
             ?? throw Problems.Invalid(
                 $"There are no documents of kind '{request.Kind}'; there are: {string.Join(", ", DocumentFile.KindNames)}.",
-                new ProblemPart("/kind", "is no kind")
+                Problems.Part("/kind", $"is no kind")
             );
         var row = await drafts.Row(kind, request.Key, cancel);
         by.Require(Permissions.Review, releases.Default.Definitions.Application, drafts.Parsed(row));
@@ -56,7 +56,7 @@ public sealed class DraftApprovals(
                 "draft-moved-on",
                 $"The {request.Kind} '{request.Key}' is at revision {row.Revision} by now, changed by {row.ChangedBy}; look "
                     + $"at it before you approve it.",
-                [new ProblemPart("/revision", $"is {request.Revision}, the draft is at {row.Revision}")]
+                [Problems.Part("/revision", $"is {request.Revision}, the draft is at {row.Revision}")]
             );
         }
 
@@ -127,7 +127,7 @@ public sealed class DraftApprovals(
             )
             {
                 missing.Add(
-                    new ProblemPart(
+                    Problems.Part(
                         $"{row.Kind}/{row.Key}",
                         $"revision {row.Revision} is approved only by people who changed it",
                         "approval-missing"

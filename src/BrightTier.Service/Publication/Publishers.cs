@@ -1,4 +1,3 @@
-using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Http;
@@ -15,7 +14,7 @@ internal static class Publishers
         var caller = http.Caller();
         if (note.Length > 2_000)
         {
-            throw Problems.Invalid("A note has at most 2000 characters.", new ProblemPart("/note", "is too long"));
+            throw Problems.Invalid($"A note has at most 2000 characters.", Problems.Part("/note", $"is too long"));
         }
 
         return overrideReason is null ? caller : http.Caller(Permissions.Override);

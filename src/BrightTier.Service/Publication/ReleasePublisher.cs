@@ -75,8 +75,8 @@ public sealed class ReleasePublisher(
             if (request.At <= now || request.At > now.AddYears(1))
             {
                 throw Problems.Invalid(
-                    "A release is scheduled for a time after now, within a year.",
-                    new ProblemPart("/at", "must be after now and within a year")
+                    $"A release is scheduled for a time after now, within a year.",
+                    Problems.Part("/at", $"must be after now and within a year")
                 );
             }
 
@@ -206,7 +206,7 @@ public sealed class ReleasePublisher(
         {
             if (await store.Find(number, cancel) is null)
             {
-                throw Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture));
+                throw Problems.NotFound($"release", number.ToString(CultureInfo.InvariantCulture));
             }
 
             var texts = (await store.Texts(number, cancel)).ToDictionary(text => (text.Kind, text.Key));
@@ -224,15 +224,15 @@ public sealed class ReleasePublisher(
                 some[(kind, key)] = texts.GetValueOrDefault((kind, key))
                     ?? throw Problems.Invalid(
                         $"Release {number} has no {kind} '{key}'.",
-                        new ProblemPart($"/documents/{i.ToString(CultureInfo.InvariantCulture)}", "is not in that release")
+                        Problems.Part($"/documents/{i.ToString(CultureInfo.InvariantCulture)}", $"is not in that release")
                     );
             }
 
             if (some.Count == 0)
             {
                 throw Problems.Invalid(
-                    "Name at least one document, or leave documents out to go back to all of the release.",
-                    new ProblemPart("/documents", "is empty")
+                    $"Name at least one document, or leave documents out to go back to all of the release.",
+                    Problems.Part("/documents", $"is empty")
                 );
             }
 
@@ -292,7 +292,7 @@ public sealed class ReleasePublisher(
     {
         if (documents.Count == 0)
         {
-            throw Problems.Invalid("Name at least one document to publish.", new ProblemPart("/documents", "is empty"));
+            throw Problems.Invalid($"Name at least one document to publish.", Problems.Part("/documents", $"is empty"));
         }
 
         var rows = new List<DraftRow>();
@@ -303,7 +303,7 @@ public sealed class ReleasePublisher(
             var kind = DocumentFile.KindNamed(reference.Kind)
                 ?? throw Problems.Invalid(
                     $"There are no documents of kind '{reference.Kind}'; there are: {string.Join(", ", DocumentFile.KindNames)}.",
-                    new ProblemPart(pointer + "/kind", "is no kind")
+                    Problems.Part(pointer + "/kind", $"is no kind")
                 );
             var row = await drafts.Row(kind, reference.Key, cancel);
             if (row.Revision != reference.Revision)
@@ -313,7 +313,7 @@ public sealed class ReleasePublisher(
                     "draft-moved-on",
                     $"The {reference.Kind} '{reference.Key}' is at revision {row.Revision} by now, changed by "
                         + $"{row.ChangedBy}; look at it before publishing it.",
-                    [new ProblemPart(pointer + "/revision", $"is {reference.Revision}, the draft is at {row.Revision}")]
+                    [Problems.Part(pointer + "/revision", $"is {reference.Revision}, the draft is at {row.Revision}")]
                 );
             }
 
@@ -348,7 +348,7 @@ public sealed class ReleasePublisher(
                         "document-damaged",
                         $"The {text.Kind} '{text.Key}' of that release cannot be read and is not restored. Name the documents "
                             + $"to restore without it.",
-                        [new ProblemPart("/documents", $"{text.Kind}/{text.Key} cannot be read")]
+                        [Problems.Part("/documents", $"{text.Kind}/{text.Key} cannot be read")]
                     )
             );
         }
@@ -393,7 +393,7 @@ public sealed class ReleasePublisher(
 
         if (previous == 0 && terms.Roles is not null)
         {
-            throw Problems.Invalid("The first release goes to everyone.", new ProblemPart("/roles", "must be left out"));
+            throw Problems.Invalid($"The first release goes to everyone.", Problems.Part("/roles", $"must be left out"));
         }
 
         if (terms.Restores is null)
@@ -493,7 +493,7 @@ public sealed class ReleasePublisher(
                 "approval-missing",
                 $"Restoring would change permissions, which needs a second person's approval: {changes[0]} Put it into the "
                     + $"draft, have that approved and publish it.",
-                [.. changes.Select(change => new ProblemPart("", change, "rights-change"))]
+                [.. changes.Select(change => Problems.Part("", change, "rights-change"))]
             );
         }
     }
@@ -504,15 +504,15 @@ public sealed class ReleasePublisher(
     private List<ProblemPart> Check(Snapshot next, bool overridden)
     {
         var problems = ReleaseCheck.Between(releases.Default.Definitions, next.Catalogue);
-        List<ProblemPart> parts = [.. problems.Select(problem => new ProblemPart(problem.At, problem.Message, problem.Code))];
+        List<ProblemPart> parts = [.. problems.Select(problem => Problems.Part(problem.At, problem.Message, problem.Code))];
         return parts.Count == 0 || (overridden && !problems.Any(problem => problem.LosesData))
             ? parts
             : throw new RefusedException(
                 422,
                 "findings",
                 parts.Count == 1
-                    ? parts[0].Message
-                    : $"{parts.Count} errors stand against publishing; nothing was published. The first: {parts[0].Message}",
+                    ? problems[0].Message
+                    : (Message)$"{parts.Count} errors stand against publishing; nothing was published. The first: {parts[0].Message}",
                 parts
             );
     }

@@ -1,4 +1,3 @@
-using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Http;
@@ -49,9 +48,9 @@ public sealed record ReleaseTerms(
             var wrong = roles.FirstOrDefault(role => !known.Contains(role));
             throw Problems.Invalid(
                 wrong is null
-                    ? "Name the roles it goes to first, or leave 'roles' out for everyone."
+                    ? $"Name the roles it goes to first, or leave 'roles' out for everyone."
                     : Suggestion.Sentence($"There is no role '{wrong}'{Suggestion.For(wrong, known)}"),
-                new ProblemPart("/roles", wrong is null ? "is empty" : $"names '{wrong}'")
+                Problems.Part("/roles", wrong is null ? (Message)$"is empty" : $"names '{wrong}'")
             );
         }
 
@@ -62,19 +61,19 @@ public sealed record ReleaseTerms(
         everyoneAt is not { } at ? null
         : roles is null
             ? throw Problems.Invalid(
-                "'everyoneAt' is for a release that goes to some roles first; name them in 'roles'.",
-                new ProblemPart("/everyoneAt", "needs 'roles'")
+                $"'everyoneAt' is for a release that goes to some roles first; name them in 'roles'.",
+                Problems.Part("/everyoneAt", $"needs 'roles'")
             )
         : at <= after
-            ? throw Problems.Invalid("'everyoneAt' must be later than the release itself.", new ProblemPart("/everyoneAt", "must be later"))
+            ? throw Problems.Invalid($"'everyoneAt' must be later than the release itself.", Problems.Part("/everyoneAt", $"must be later"))
         : at.ToUnixTimeMilliseconds();
 
     private static string? Reason(string? overrideReason) =>
         overrideReason is null ? null
         : overrideReason.Trim().Length is < 1 or > 500
             ? throw Problems.Invalid(
-                "'overrideReason' says in 1 to 500 characters why it is published in spite of errors.",
-                new ProblemPart("/overrideReason", "must have from 1 to 500 characters")
+                $"'overrideReason' says in 1 to 500 characters why it is published in spite of errors.",
+                Problems.Part("/overrideReason", $"must have from 1 to 500 characters")
             )
         : overrideReason.Trim();
 }

@@ -39,7 +39,7 @@ public static class BulkEndpoints
         {
             throw Problems.Invalid(
                 $"A change is for 1 to {Most} records, each named once; this one names {body.Records.Count}.",
-                new ProblemPart("/records", $"must name from 1 to {Most} records, each once")
+                Problems.Part("/records", $"must name from 1 to {Most} records, each once")
             );
         }
 
@@ -57,7 +57,7 @@ public static class BulkEndpoints
             if (!stored.TryGetValue(asked.Id, out var record) || record.Version != asked.Version)
             {
                 problems.Add(
-                    new ProblemPart(pointer, record is null ? "is not there any more" : "was changed meanwhile", "record-changed")
+                    Problems.Part(pointer, record is null ? (Message)$"is not there any more" : $"was changed meanwhile", "record-changed")
                 );
                 continue;
             }
@@ -86,7 +86,7 @@ public static class BulkEndpoints
             {
                 problems.AddRange(
                     (refused.Parts ?? [])
-                        .DefaultIfEmpty(new ProblemPart("", refused.Message))
+                        .DefaultIfEmpty(Problems.Part("", refused.Detail))
                         .Select(part => part with { Pointer = $"/records/{ordered[outcomes.Count - 1].i}/{part.Pointer}" })
                 );
             }
@@ -97,7 +97,9 @@ public static class BulkEndpoints
             : throw new RefusedException(
                 422,
                 "record-invalid",
-                $"Nothing was changed: {problems.Count} {(problems.Count == 1 ? "value needs" : "values need")} attention.",
+                problems.Count == 1
+                    ? (Message)$"Nothing was changed: {problems.Count} value needs attention."
+                    : $"Nothing was changed: {problems.Count} values need attention.",
                 problems
             );
     }

@@ -162,7 +162,9 @@ public static class CsvEndpoints
             ? throw new RefusedException(
                 422,
                 "import-refused",
-                $"{problems.Count} {(problems.Count == 1 ? "value needs" : "values need")} attention. Nothing was imported.",
+                problems.Count == 1
+                    ? (Message)$"{problems.Count} value needs attention. Nothing was imported."
+                    : $"{problems.Count} values need attention. Nothing was imported.",
                 [.. problems.Select(each => new ProblemPart($"/{each.Line}/{each.Field}", each.Message))]
             )
             : TypedResults.Json(
@@ -180,7 +182,7 @@ public static class CsvEndpoints
         }
         catch (DecoderFallbackException)
         {
-            throw Problems.Invalid("The text is not UTF-8; save the table as CSV in UTF-8.", new ProblemPart("", "must be UTF-8"));
+            throw Problems.Invalid($"The text is not UTF-8; save the table as CSV in UTF-8.", Problems.Part("", $"must be UTF-8"));
         }
     }
 }

@@ -42,8 +42,8 @@ public static class FileEndpoints
         )
         {
             throw Problems.Invalid(
-                "A file needs a name of at most 120 characters in ?name=.",
-                new ProblemPart("name", "is missing or too long")
+                $"A file needs a name of at most 120 characters in ?name=.",
+                Problems.Part("name", $"is missing or too long")
             );
         }
 
@@ -61,7 +61,7 @@ public static class FileEndpoints
 
         if (body.Length == 0)
         {
-            throw Problems.Invalid("The file is empty.");
+            throw Problems.Invalid($"The file is empty.");
         }
 
         var bytes = body.ToArray();
@@ -74,7 +74,7 @@ public static class FileEndpoints
 
     private static async Task<IResult> Get(HttpContext http, string hash, string name, FileStore files, CancellationToken cancel)
     {
-        var body = await files.Find(hash, cancel) ?? throw Problems.NotFound("file", name);
+        var body = await files.Find(hash, cancel) ?? throw Problems.NotFound($"file", name);
         http.Response.Headers.XContentTypeOptions = "nosniff";
         http.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
         // Named by its content, it never becomes another.

@@ -172,8 +172,8 @@ public static class RecordEndpoints
                     long.TryParse(each, NumberStyles.None, CultureInfo.InvariantCulture, out var id)
                         ? id
                         : throw Problems.Invalid(
-                            "'ids' are numbers of records with commas between them.",
-                            new ProblemPart("ids", "must be numbers")
+                            $"'ids' are numbers of records with commas between them.",
+                            Problems.Part("ids", $"must be numbers")
                         )
                 )
                 .ToList();
@@ -500,11 +500,11 @@ public static class RecordEndpoints
             throw new RefusedException(
                 status,
                 code,
-                refused.Message,
+                refused.Detail,
                 [
                     .. (refused.Parts ?? [])
                         .Select(part => part with { Pointer = $"{pointer}/{part.Pointer}" })
-                        .DefaultIfEmpty(new ProblemPart(pointer, refused.Message)),
+                        .DefaultIfEmpty(Problems.Part(pointer, refused.Detail)),
                 ]
             );
         }
@@ -525,15 +525,14 @@ public static class RecordEndpoints
                 422,
                 "record-invalid",
                 taken.Field.MayRead(caller.Roles)
-                    ? $"Another {entity.Label.ToString().ToLowerInvariant()} has this "
-                        + $"{taken.Field.Label.ToString().ToLowerInvariant()} already."
-                    : "A value is taken.",
+                    ? (Message)$"Another {entity.Label.Lower()} has this {taken.Field.Label.Lower()} already."
+                    : $"A value is taken.",
                 [
-                    new ProblemPart(
+                    Problems.Part(
                         taken.Field.MayRead(caller.Roles) ? taken.Field.Key : "",
                         taken.Field.MayRead(caller.Roles)
-                            ? $"{taken.Field.Label} is taken: another {entity.Label.ToString().ToLowerInvariant()} has it."
-                            : "A value is taken.",
+                            ? (Message)$"{taken.Field.Label} is taken: another {entity.Label.Lower()} has it."
+                            : $"A value is taken.",
                         "unique"
                     ),
                 ]
@@ -541,26 +540,26 @@ public static class RecordEndpoints
             SaveOutcome.ReferenceNotFound { Field: var hidden } when !hidden.MayRead(caller.Roles) => new RefusedException(
                 422,
                 "record-invalid",
-                "A value points at a record that is not there."
+                $"A value points at a record that is not there."
             ),
             SaveOutcome.ReferenceNotFound dangling => new RefusedException(
                 422,
                 "record-invalid",
                 $"{dangling.Field.Label} points at a record that is not there.",
                 [
-                    new ProblemPart(
+                    Problems.Part(
                         dangling.Field.Key,
                         $"{dangling.Field.Label} points at a record that is not there; it may have been deleted.",
                         "reference"
                     ),
                 ]
             ),
-            SaveOutcome.InUse => new RefusedException(409, "referred-to", "Other records refer to this one; change them first."),
+            SaveOutcome.InUse => new RefusedException(409, "referred-to", $"Other records refer to this one; change them first."),
             _ => NoRecord(entity, id),
         };
 
     private static RefusedException NoRecord(Entity entity, long id) =>
-        Problems.NotFound(entity.Label.ToString().ToLowerInvariant(), id.ToString(CultureInfo.InvariantCulture));
+        Problems.NotFound($"{entity.Label.Lower()}", id.ToString(CultureInfo.InvariantCulture));
 
     private static RefusedException Outdated(Entity entity, StoredRecord current) =>
         new(

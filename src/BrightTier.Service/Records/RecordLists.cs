@@ -1,4 +1,3 @@
-using BrightTier.Contracts;
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Model;
 using BrightTier.Core.Resolution;
@@ -25,7 +24,7 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
         var readable = entity.Fields.Where(field => field.MayRead(caller.Roles)).ToArray();
         if (asked.Limit is < 1 or > 200)
         {
-            throw Problems.Invalid("'limit' must be from 1 to 200.", new ProblemPart("limit", "is out of range"));
+            throw Problems.Invalid($"'limit' must be from 1 to 200.", Problems.Part("limit", $"is out of range"));
         }
 
         var surroundings = await around.Around(
@@ -79,7 +78,7 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
                     .DistinctBy(key => key.TrimStart('-'))
                     .Select(key => new SortBy(
                         readable.FirstOrDefault(field => field.Key == key.TrimStart('-'))
-                            ?? throw Problems.NotFound("field", key.TrimStart('-'), readable.Select(field => field.Key)),
+                            ?? throw Problems.NotFound($"field", key.TrimStart('-'), readable.Select(field => field.Key)),
                         key.StartsWith('-')
                     )),
             ],
@@ -95,15 +94,18 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
         {
             return await store.List(entity, query, cancel);
         }
-        catch (CursorException error)
+        catch (CursorException)
         {
-            throw Problems.Invalid(error.Message, new ProblemPart("after", "must be the 'next' of the page before, in the same order"));
+            throw Problems.Invalid(
+                $"The cursor is not one this list gave out.",
+                Problems.Part("after", $"must be the 'next' of the page before, in the same order")
+            );
         }
         catch (NotForDatabaseException error)
         {
             throw Problems.Invalid(
-                $"The filter, at character {error.At.Start + 1}: {error.Message}.",
-                new ProblemPart("filter", error.Message)
+                $"The filter, at character {error.At.Start + 1}: {error.Reason}.",
+                Problems.Part("filter", error.Reason)
             );
         }
     }
@@ -118,7 +120,7 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
         return condition
             ?? throw Problems.Invalid(
                 $"The filter, at character {problems[0].At.Start + 1}: {problems[0].Message}.",
-                [.. problems.Select(each => new ProblemPart("filter", each.Message))]
+                [.. problems.Select(each => Problems.Part("filter", each.Message))]
             );
     }
 }

@@ -69,7 +69,7 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
                     "record-invalid",
                     $"{field.Label.In(language)} names a file that is not stored here.",
                     [
-                        new ProblemPart(
+                        Problems.Part(
                             key,
                             $"{field.Label.In(language)} names a file that is not stored here; store it with POST /api/files first.",
                             "file-unknown"
@@ -124,7 +124,7 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             return given;
         }
 
-        var parts = problems.Select(problem => new ProblemPart(problem.Field, problem.Message, problem.Code)).ToArray();
+        var parts = problems.Select(problem => Problems.Part(problem.Field, problem.Message, problem.Code)).ToArray();
         var newer = asked is { } made && made.Release != snapshot.Number && problems.All(problem => problem.ByLayout);
         throw newer
             ? new RefusedException(
@@ -137,7 +137,9 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             : new RefusedException(
                 422,
                 "record-invalid",
-                parts.Length == 1 ? parts[0].Message : $"{parts.Length} values need attention. Nothing was saved.",
+                parts.Length == 1
+                    ? Message.Verbatim(parts[0].Message)
+                    : (Message)$"{parts.Length} values need attention. Nothing was saved.",
                 parts
             );
     }
@@ -158,7 +160,7 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             ? form.Mode
             : throw Problems.Invalid(
                 $"A record is saved in mode create or edit, not '{form.Mode}'.",
-                new ProblemPart("/form/mode", "must be create or edit")
+                Problems.Part("/form/mode", $"must be create or edit")
             );
         // An open form is not rerouted: the layout is the one for the record as it was opened.
         var opened = await around.Around(
@@ -213,7 +215,7 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             {
                 throw Problems.Invalid(
                     $"'{asked.Through}' of '{asked.Entity}' does not point at '{parent.Key}'.",
-                    new ProblemPart($"{at}/through", $"must be a reference to '{parent.Key}'")
+                    Problems.Part($"{at}/through", $"must be a reference to '{parent.Key}'")
                 );
             }
 
@@ -223,7 +225,7 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
                     422,
                     "record-invalid",
                     $"{entity.Plural.In(language)} can only be read here.",
-                    [new ProblemPart(at, "can only be read here", "read-only")]
+                    [Problems.Part(at, $"can only be read here", "read-only")]
                 );
             }
 
@@ -263,7 +265,7 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
                         "related-changed",
                         $"{entity.Label} {id} is not there any more, or no longer belongs to this "
                             + $"{parent.Label.ToString().ToLowerInvariant()}. Nothing was saved.",
-                        [new ProblemPart(pointer, "is not there any more")]
+                        [Problems.Part(pointer, $"is not there any more")]
                     );
 
             async Task Decided(
@@ -305,7 +307,9 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             : throw new RefusedException(
                 422,
                 "record-invalid",
-                problems.Count == 1 ? problems[0].Message : $"{problems.Count} values need attention. Nothing was saved.",
+                problems.Count == 1
+                    ? Message.Verbatim(problems[0].Message)
+                    : (Message)$"{problems.Count} values need attention. Nothing was saved.",
                 problems
             );
     }
@@ -317,7 +321,7 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
     {
         if (values.ValueKind is not JsonValueKind.Object)
         {
-            throw Problems.Invalid("'values' must be an object, from field to value.", new ProblemPart("/values", "must be an object"));
+            throw Problems.Invalid($"'values' must be an object, from field to value.", Problems.Part("/values", $"must be an object"));
         }
 
         var given = new Dictionary<string, object?>(StringComparer.Ordinal);
@@ -328,7 +332,7 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             if (entity.Find(property.Name) is not { } field || !field.MayRead(caller.Roles))
             {
                 parts.Add(
-                    new ProblemPart(
+                    Problems.Part(
                         property.Name,
                         Suggestion.Sentence(
                             $"There is no field '{property.Name}'{Suggestion.For(property.Name, [.. entity.Current.Where(each => each.MayRead(caller.Roles)).Select(each => each.Key)])}"
@@ -343,12 +347,12 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
                     403,
                     "field-not-writable",
                     $"Your roles do not allow changing '{field.Key}'.",
-                    [new ProblemPart(field.Key, "may not be written by you", "not-writable")]
+                    [Problems.Part(field.Key, $"may not be written by you", "not-writable")]
                 );
             }
             else if (FieldValues.Read(field, property.Value, out var value) is { } problem)
             {
-                parts.Add(new ProblemPart(field.Key, $"{field.Label} {problem}.", "type"));
+                parts.Add(Problems.Part(field.Key, $"{field.Label} {problem}.", "type"));
             }
             else
             {
@@ -356,7 +360,7 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             }
         }
 
-        return parts.Count == 0 ? given : throw new RefusedException(422, "record-invalid", parts[0].Message, parts);
+        return parts.Count == 0 ? given : throw new RefusedException(422, "record-invalid", Message.Verbatim(parts[0].Message), parts);
     }
 
     private static object? Default(Field field)

@@ -156,7 +156,7 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
             catch (RefusedException refused)
             {
                 problems.AddRange(
-                    (refused.Parts ?? [new ProblemPart("", refused.Message)]).Select(part => new ImportProblem(
+                    (refused.Parts ?? [Problems.Part("", refused.Detail)]).Select(part => new ImportProblem(
                         row.Line,
                         part.Pointer,
                         part.Message
@@ -167,19 +167,19 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
 
         return (writes, [.. problems.OrderBy(problem => problem.Line)]);
 
-        void Assign(Row row, Field field, object? value, string? problem)
+        void Assign(Row row, Field field, object? value, Message? problem)
         {
             row.Values[field.Key] = value;
             if (problem is not null)
             {
-                Wrong(row, field, problem.EndsWith('?') ? problem : $"{problem}; it is '{row.Cells[field.Key]}'");
+                Wrong(row, field, problem.English.EndsWith('?') ? problem : (Message)$"{problem}; it is '{row.Cells[field.Key]}'");
             }
         }
 
-        void Wrong(Row row, Field field, string message)
+        void Wrong(Row row, Field field, Message message)
         {
             row.Wrong = true;
-            problems.Add(new ImportProblem(row.Line, field.Key, Suggestion.Sentence($"{field.Label.In(language)} {message}")));
+            problems.Add(new ImportProblem(row.Line, field.Key, Suggestion.Sentence($"{field.Label.In(language)} {message}").ToString()));
         }
 
         // Which records the lines change, and that no value of a unique field would be there twice.
@@ -283,18 +283,18 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
         var (lines, problem) = CsvText.Read(text);
         if (problem is { } wrong)
         {
-            throw Problems.Invalid($"Line {wrong.Line}: {wrong.Message}.", new ProblemPart($"/{wrong.Line}", wrong.Message));
+            throw Problems.Invalid($"Line {wrong.Line}: {wrong.Message}.", Problems.Part($"/{wrong.Line}", wrong.Message));
         }
 
         return lines.Count switch
         {
             < 2 => throw Problems.Invalid(
-                "There is nothing to import: the first line names fields, the others are records.",
-                new ProblemPart("", $"must have from 1 to {Most} records")
+                $"There is nothing to import: the first line names fields, the others are records.",
+                Problems.Part("", $"must have from 1 to {Most} records")
             ),
             > Most + 1 => throw Problems.Invalid(
                 $"At most {Most} records are imported at once; these are {lines.Count - 1}.",
-                new ProblemPart("", $"must have from 1 to {Most} records")
+                Problems.Part("", $"must have from 1 to {Most} records")
             ),
             _ => lines,
         };
@@ -321,7 +321,7 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
                                     $"Line 1, cell {i + 1}: there is no field '{bare}' you may "
                                         + $"write{Suggestion.For(bare, [.. fields.Select(each => each.Key)])}"
                                 ),
-                                new ProblemPart($"/1/{i + 1}", "must name a field")
+                                Problems.Part($"/1/{i + 1}", $"must name a field")
                             )
             ),
         ]);
@@ -335,7 +335,7 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
         {
             throw Problems.Invalid(
                 $"'columns' says what {columns.Length} columns are; the table has {count}.",
-                new ProblemPart("columns", $"must have {count} parts with commas between")
+                Problems.Part("columns", $"must have {count} parts with commas between")
             );
         }
 
@@ -343,7 +343,7 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
             .. columns.Select(key =>
                 key.Length == 0 ? null
                 : key == Id || fields.Any(field => field.Key == key) ? key
-                : throw Problems.NotFound("field you may write", key, fields.Select(field => field.Key))
+                : throw Problems.NotFound($"field you may write", key, fields.Select(field => field.Key))
             ),
         ]);
     }
@@ -354,14 +354,14 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
         if (twice is not null)
         {
             var place = columns.LastIndexOf(twice) + 1;
-            throw Problems.Invalid($"Line 1, cell {place}: '{twice}' is named twice.", new ProblemPart($"/1/{place}", "is named twice"));
+            throw Problems.Invalid($"Line 1, cell {place}: '{twice}' is named twice.", Problems.Part($"/1/{place}", $"is named twice"));
         }
 
         return columns.Any(column => column is not null and not Id)
             ? columns
             : throw Problems.Invalid(
-                "No column goes to a field; there is nothing to import.",
-                new ProblemPart("columns", "must name a field")
+                $"No column goes to a field; there is nothing to import.",
+                Problems.Part("columns", $"must name a field")
             );
     }
 
@@ -375,13 +375,13 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
         var possible = columns.OfType<string>().Where(key => entity.Find(key)?.Unique == true).ToArray();
         return columns.Contains(Id)
                 ? throw Problems.Invalid(
-                    "Lines name their records by id; leave 'match' out.",
-                    new ProblemPart("match", "must be left out beside an id")
+                    $"Lines name their records by id; leave 'match' out.",
+                    Problems.Part("match", $"must be left out beside an id")
                 )
             : possible.Contains(asked) ? entity.Find(asked)
             : throw Problems.Invalid(
                 Suggestion.Sentence($"'match' must be a unique field that has a column{Suggestion.For(asked, possible)}"),
-                new ProblemPart("match", "must be a unique field that has a column")
+                Problems.Part("match", $"must be a unique field that has a column")
             );
     }
 
@@ -390,11 +390,11 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
         var point =
             meaning.DecimalSeparator is null ? '.'
             : meaning.DecimalSeparator is "." or "," ? meaning.DecimalSeparator[0]
-            : throw Problems.Invalid("'decimalSeparator' must be '.' or ','.", new ProblemPart("decimalSeparator", "must be . or ,"));
+            : throw Problems.Invalid($"'decimalSeparator' must be '.' or ','.", Problems.Part("decimalSeparator", $"must be . or ,"));
         var days =
             meaning.DateOrder is null ? DayOrder.YearMonthDay
             : Orders.TryGetValue(meaning.DateOrder, out var order) ? order
-            : throw Problems.Invalid("'dateOrder' must be ymd, dmy or mdy.", new ProblemPart("dateOrder", "must be ymd, dmy or mdy"));
+            : throw Problems.Invalid($"'dateOrder' must be ymd, dmy or mdy.", Problems.Part("dateOrder", $"must be ymd, dmy or mdy"));
         var zone = TimeZoneInfo.TryFindSystemTimeZoneById(releases.Snapshot.Definitions.Application.TimeZone, out var known)
             ? known
             : TimeZoneInfo.Utc;
@@ -455,7 +455,7 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
     /// <summary>
     /// The record each cell of a reference's column means: by its number, by a unique value of it, or by the whole text that names it.
     /// </summary>
-    private async Task<Dictionary<string, (long? Id, string? Problem)>> References(
+    private async Task<Dictionary<string, (long? Id, Message? Problem)>> References(
         Field field,
         Row[] rows,
         Caller caller,
@@ -463,7 +463,7 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
         CancellationToken cancel
     )
     {
-        var means = new Dictionary<string, (long? Id, string? Problem)>(StringComparer.Ordinal);
+        var means = new Dictionary<string, (long? Id, Message? Problem)>(StringComparer.Ordinal);
         var target = releases.Entity(field.Target!);
         var label = target.Label.In(language).ToLowerInvariant();
         var cells = rows.Select(row => row.Cells.GetValueOrDefault(field.Key)?.Trim())

@@ -52,7 +52,7 @@ public sealed class ReleaseDiff(ReleaseStore store, DraftDocuments drafts, Curre
                     !was ? "added"
                         : !has ? "removed"
                         : "changed",
-                    words,
+                    words.Texts(),
                     draft is null
                         ? null
                         : new DraftState(draft.Revision, draft.ChangedBy, DateTimeOffset.FromUnixTimeMilliseconds(draft.ChangedAt))
@@ -62,9 +62,9 @@ public sealed class ReleaseDiff(ReleaseStore store, DraftDocuments drafts, Curre
 
         return new ReleaseComparison(old.Name, next.Name, different);
 
-        IReadOnlyList<string> Describe(Document? one, Document? other) =>
-            one is null ? ["Cannot be read as it was."]
-            : other is null ? ["Cannot be read as it is."]
+        IReadOnlyList<Message> Describe(Document? one, Document? other) =>
+            one is null ? [$"Cannot be read as it was."]
+            : other is null ? [$"Cannot be read as it is."]
             : DocumentMerge.Describe(one, other, Label);
 
         string Label(string entity, string field)
@@ -100,7 +100,7 @@ public sealed class ReleaseDiff(ReleaseStore store, DraftDocuments drafts, Curre
             throw Problems.Invalid(
                 $"'{name}' is no release; name one by its number, 'current' for what everyone has, or 'drafts'. The newest is "
                     + $"{(await store.List(cancel)).Select(row => row.Number).DefaultIfEmpty().Max().ToString(CultureInfo.InvariantCulture)}.",
-                new ProblemPart(parameter, "names no release")
+                Problems.Part(parameter, $"names no release")
             );
         }
 

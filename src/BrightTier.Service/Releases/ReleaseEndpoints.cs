@@ -99,7 +99,7 @@ public static class ReleaseEndpoints
             ? TypedResults.Text(found, "application/yaml", System.Text.Encoding.UTF8)
             : throw (
                 texts.Count == 0
-                    ? Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture))
+                    ? Problems.NotFound($"release", number.ToString(CultureInfo.InvariantCulture))
                     : Problems.NotFound($"{kind} in release {number}", key, texts.Where(text => text.Kind == kind).Select(text => text.Key))
             );
     }
@@ -183,7 +183,7 @@ public static class ReleaseEndpoints
             {
                 throw Problems.Invalid(
                     $"'{name}' names no draft; a draft is named by kind/key, such as layout/vessel.",
-                    new ProblemPart("document", $"'{name}' is no draft")
+                    Problems.Part("document", $"'{name}' is no draft")
                 );
             }
 
@@ -270,7 +270,7 @@ public static class ReleaseEndpoints
 
     private static async Task<ReleaseInfo> Info(long number, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>
         (await Infos(store, releases, cancel)).FirstOrDefault(release => release.Number == number)
-        ?? throw Problems.NotFound("release", number.ToString(CultureInfo.InvariantCulture));
+        ?? throw Problems.NotFound($"release", number.ToString(CultureInfo.InvariantCulture));
 
     private static ReleaseInfo Info(ReleaseRow row, Dictionary<(string Kind, string Key), string> before, RolloutRow? rollout, long current)
     {

@@ -84,14 +84,14 @@ public static class ScheduledReleaseEndpoints
     {
         var caller = http.Caller();
         var release = await scheduled.Find(id, cancel)
-            ?? throw Problems.NotFound("scheduled release", id.ToString(CultureInfo.InvariantCulture));
+            ?? throw Problems.NotFound($"scheduled release", id.ToString(CultureInfo.InvariantCulture));
         await publisher.RequirePublisher(release, caller.Author, cancel);
         if (!await scheduled.Become(id, ScheduledReleaseRow.Cancelled, null, null, cancel))
         {
             throw new RefusedException(
                 409,
                 "not-scheduled",
-                release.Release is { } number ? $"It is out already, as release {number}." : "It is not waiting any more."
+                release.Release is { } number ? (Message)$"It is out already, as release {number}." : $"It is not waiting any more."
             );
         }
 

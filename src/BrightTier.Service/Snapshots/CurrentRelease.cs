@@ -61,7 +61,7 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
 
     /// <summary>An entity of the release that whoever asks is served.</summary>
     public Entity Entity(string key) =>
-        Snapshot.Definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound("entity", key, Snapshot.Definitions.Entities.Keys);
+        Snapshot.Definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound($"entity", key, Snapshot.Definitions.Entities.Keys);
 
     private async Task<Snapshot> At(long number, ActiveReleases known, CancellationToken cancel) =>
         number == known.Everyone.Number ? known.Everyone

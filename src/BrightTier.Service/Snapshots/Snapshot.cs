@@ -12,11 +12,11 @@ namespace BrightTier.Service.Snapshots;
 public sealed record DamagedDocument(string Kind, string Key, IReadOnlyList<FileProblem> Problems, long? Instead)
 {
     /// <summary>What is wrong with it, as a sentence.</summary>
-    public string Reason => Suggestion.Sentence($"{Problems[0].At}: {Problems[0].Message}");
+    public Message Reason => Suggestion.Sentence($"{Problems[0].At}: {Problems[0].Message}");
 
     /// <summary>The same, with what people have in its place.</summary>
-    public string Told =>
-        $"{Reason} {(Instead is { } instead ? $"People have it as it was in release {instead}." : "People do without it.")}";
+    public Message Told =>
+        Instead is { } instead ? (Message)$"{Reason} People have it as it was in release {instead}." : $"{Reason} People do without it.";
 }
 
 /// <summary>
@@ -100,7 +100,7 @@ public sealed class Snapshot
     {
         if (ReleaseStore.HashOf(text.Text) != text.Hash)
         {
-            return (null, [new FileProblem(new Place(1, 1, ""), "it is not the text that was released: its hash is another")]);
+            return (null, [new FileProblem(new Place(1, 1, ""), $"it is not the text that was released: its hash is another")]);
         }
 
         return DocumentFile.Read(text.Text, text.Kind, text.Key);

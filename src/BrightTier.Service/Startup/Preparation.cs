@@ -19,7 +19,7 @@ public static class Preparation
     public static Task Middleware(HttpContext http, RequestDelegate next) =>
         http.GetEndpoint()?.Metadata.Any(PermissionPolicies.StatesAccess) == true
         && !http.RequestServices.GetRequiredService<Readiness>().IsReady
-            ? Problems.Write(http, 503, "not-ready", "The service is starting; please try again in a moment.")
+            ? Problems.Write(http, 503, "not-ready", $"The service is starting; please try again in a moment.")
             : next(http);
 
     /// <summary>

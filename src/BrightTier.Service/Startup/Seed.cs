@@ -113,6 +113,7 @@ public sealed class Seed(
                     Name = Word(person, "name") ?? "",
                     Roles = string.Join(' ', roles),
                     Language = Word(person, "language") ?? "en",
+                    Region = Word(person, "region"),
                 },
                 cancel
             );

@@ -189,6 +189,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         services
             .AddSingleton<AuditSigner>()
             .AddSingleton<Passwords>()
+            .AddSingleton<PersonChanges>()
             .AddSingleton<DraftApprovals>()
             .AddSingleton<ReleaseDiff>()
             .AddSingleton<CommentThreads>()

@@ -18,7 +18,7 @@ namespace BrightTier.Storage.CompiledModel
                 "BrightTier.Storage.PersonRow",
                 typeof(PersonRow),
                 baseEntityType,
-                propertyCount: 5,
+                propertyCount: 6,
                 keyCount: 1);
 
             var id = runtimeEntityType.AddProperty(
@@ -45,6 +45,13 @@ namespace BrightTier.Storage.CompiledModel
                 typeof(string),
                 propertyInfo: typeof(PersonRow).GetProperty("Provider", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(PersonRow).GetField("<Provider>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
+
+            var region = runtimeEntityType.AddProperty(
+                "Region",
+                typeof(string),
+                propertyInfo: typeof(PersonRow).GetProperty("Region", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(PersonRow).GetField("<Region>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
 
             var roles = runtimeEntityType.AddProperty(

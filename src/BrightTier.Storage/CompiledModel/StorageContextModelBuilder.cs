@@ -11,7 +11,7 @@ namespace BrightTier.Storage.CompiledModel
     public partial class StorageContextModel
     {
         private StorageContextModel()
-            : base(skipDetectChanges: false, modelId: new Guid("ae592e03-6c11-4306-8bb7-084683cd80d1"), entityTypeCount: 22)
+            : base(skipDetectChanges: false, modelId: new Guid("acec4f84-c61d-4ac8-8c91-757c4b349c32"), entityTypeCount: 22)
         {
         }
 

@@ -367,6 +367,9 @@ namespace BrightTier.Storage.Migrations
                     b.Property<string>("Provider")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Region")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Roles")
                         .IsRequired()
                         .HasColumnType("TEXT");

@@ -15,12 +15,12 @@ public sealed class LayoutVectorTests
     private static bool IsOfValues(Refusal? refusal) =>
         refusal?.Code == "value-invalid"
         || (
-            refusal is { Code: "node-malformed" or "change-malformed", Message: var message }
+            refusal is { Code: "node-malformed" or "change-malformed", Message.English: var message }
             && (message.StartsWith('\'') || message.StartsWith("No node has a property", StringComparison.Ordinal))
         );
 
     private static JsonObject Outcome(EditOutcome outcome) =>
-        IsOfValues(outcome.Refusal) ? throw new NotAContractException(outcome.Refusal!.Message)
+        IsOfValues(outcome.Refusal) ? throw new NotAContractException(outcome.Refusal!.Message.English)
         : outcome.Refusal is { } refusal ? new JsonObject { ["refused"] = refusal.Code, ["index"] = refusal.Index }
         : new JsonObject
         {

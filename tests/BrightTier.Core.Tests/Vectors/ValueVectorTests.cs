@@ -26,7 +26,7 @@ public sealed class ValueVectorTests
         };
 
     /// <summary>What is wrong with the value; null where the field takes it.</summary>
-    private static string? Problem(JsonObject each)
+    private static Message? Problem(JsonObject each)
     {
         using var value = JsonDocument.Parse(each["value"]!.ToJsonString());
         var field = FieldOf(each);
@@ -47,7 +47,7 @@ public sealed class ValueVectorTests
                         var each = JsonNode.Parse(made.ToJsonString())!.AsObject();
                         if (Problem(each) is { } problem)
                         {
-                            each["refused"] = problem;
+                            each["refused"] = problem.English;
                         }
 
                         return (JsonNode)each;
@@ -59,7 +59,7 @@ public sealed class ValueVectorTests
         cases.Length.ShouldBeGreaterThan(2_000);
         foreach (var each in cases)
         {
-            Problem(each).ShouldBe(each["refused"]?.GetValue<string>(), each.ToJsonString());
+            (Problem(each)?.English).ShouldBe(each["refused"]?.GetValue<string>(), each.ToJsonString());
         }
 
         // Neither side says yes, or no, to everything of a kind.

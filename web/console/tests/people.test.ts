@@ -57,7 +57,7 @@ describe('people', () => {
     await userEvent.type(dialog.getByLabelText('First password'), 'eleven herons over the quay');
     await userEvent.click(dialog.getByText('Save'));
     expect((await screen.findByRole('status')).textContent).toBe('Noor Dekker is kept. A new password is chosen at the next sign-in.');
-    expect(calls.of('PUT /api/people/noor')).toEqual([{ name: 'Noor Dekker', roles: ['quay-hand'], language: 'nl' }]);
+    expect(calls.of('PUT /api/people/noor')).toEqual([{ name: 'Noor Dekker', roles: ['quay-hand'], language: 'nl', region: null }]);
     expect(calls.of('PUT /api/people/noor/password')).toEqual([{ password: 'eleven herons over the quay' }]);
     expect(calls.of('GET /api/people'), 'and looked at again').toHaveLength(2);
     expect(screen.queryByRole('dialog')).toBeNull();
@@ -83,7 +83,7 @@ describe('people', () => {
     await userEvent.click(dialog.getByText('Save'));
     await screen.findByRole('status');
     expect([calls.of('PUT /api/people/bram'), calls.of('PUT /api/people/bram/password')]).toEqual([
-      [{ name: 'Bram Klaasen', roles: [], language: 'nl' }],
+      [{ name: 'Bram Klaasen', roles: [], language: 'nl', region: null }],
       [],
     ]);
   });

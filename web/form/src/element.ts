@@ -5,6 +5,7 @@ import { FormStore } from './state/store.ts';
 import styles from './form.css?inline';
 import { say } from './model/texts.ts';
 import tokens from './tokens.css?inline';
+import { writeAsIn } from './values/locale.ts';
 import type { Mode, RecordName, ResolvedForm, FormHost, Values } from './model/types.ts';
 
 interface SaveResult {
@@ -29,13 +30,12 @@ class Refusal extends Error {
  * <bright-form service="https://quay.example.org" entity="vessel" record="1" mode="edit"></bright-form>
  *
  * A published form in any page. Attributes: service (the address of Bright Tier; the page's own without one), entity, record (none for a
- * new one), mode (create, edit or view), kind,
- * language. The property token is a personal token. Events, which bubble: bright-load, bright-change (detail: field values that differ),
- * bright-save (detail: the
- * saved record), bright-error (detail: message, problem). save() saves, and answers whether it did.
+ * new one), mode (create, edit or view), kind, language, region (whose dates and numbers are written, ISO 3166-1; for all forms of the
+ * page). The property token is a personal token. Events, which bubble: bright-load, bright-change (detail: field values that differ),
+ * bright-save (detail: the saved record), bright-error (detail: message, problem). save() saves, and answers whether it did.
  */
 export class BrightForm extends HTMLElement {
-  static readonly observedAttributes = ['service', 'entity', 'record', 'mode', 'kind', 'language'];
+  static readonly observedAttributes = ['service', 'entity', 'record', 'mode', 'kind', 'language', 'region'];
 
   private readonly frame = make('div');
   private drawn: (FormView | ErrorSummary)[] = [];
@@ -143,6 +143,7 @@ export class BrightForm extends HTMLElement {
     const ask = ++this.asked;
     const id = this.getAttribute('record');
     const language = this.getAttribute('language');
+    writeAsIn(this.getAttribute('region'));
     try {
       const [form, record] = await Promise.all([
         this.fetch(
@@ -209,6 +210,8 @@ export class BrightForm extends HTMLElement {
   private async fetch(path: string, init: RequestInit = {}): Promise<Response> {
     const headers = new Headers(init.headers);
     headers.set('Accept', 'application/json');
+    const language = this.getAttribute('language');
+    if (language) headers.set('Accept-Language', language);
     if (typeof init.body === 'string') headers.set('Content-Type', 'application/json');
     if (this.secret) headers.set('Authorization', `Bearer ${this.secret}`);
     const response = await fetch(this.address(path), { ...init, headers });

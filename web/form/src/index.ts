@@ -10,4 +10,5 @@ export { ErrorSummary, focusField } from './drawing/summary.ts';
 export { tabStops } from './drawing/tabOrder.ts';
 export { evaluate, Failure, Moment } from './conditions/index.ts';
 export { check, display, filled, fromLocal, parseNumber, toLocal } from './values/values.ts';
+export { localeIn, writeAsIn, writeMoment } from './values/locale.ts';
 export { isRightToLeft, say } from './model/texts.ts';

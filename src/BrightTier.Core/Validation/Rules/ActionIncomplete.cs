@@ -17,21 +17,23 @@ public sealed class ActionIncomplete : IRule
         from problem in Problems(node, subject)
         select new Finding(Code, Severity.Error, node.Id, problem.Property, $"The action '{subject.NameOf(node)}' {problem.Message}");
 
-    private static IEnumerable<(string Property, string Message)> Problems(Node node, CheckContext subject)
+    private static IEnumerable<(string Property, Message Message)> Problems(Node node, CheckContext subject)
     {
         var begins = node.Word("begins") is { } key ? subject.Definitions.Entities.GetValueOrDefault(key) : null;
         switch (node.Word("action"))
         {
             case "open" when node["address"] is null:
-                yield return ("address", "opens nothing; give it an address.");
+                yield return ("address", $"opens nothing; give it an address.");
                 break;
             case "set" when node.Pairs("values").Count == 0:
-                yield return ("values", "sets nothing; say which field gets what.");
+                yield return ("values", $"sets nothing; say which field gets what.");
                 break;
             case "begin" when begins is null:
                 yield return (
                     "begins",
-                    node["begins"] is null ? "begins nothing; name an entity." : $"begins a '{node.Word("begins")}', which is no entity."
+                    node["begins"] is null
+                        ? (Message)$"begins nothing; name an entity."
+                        : $"begins a '{node.Word("begins")}', which is no entity."
                 );
                 break;
             case "begin" when node.Word("through") is { } through && begins!.Find(through)?.Target != subject.Entity.Key:

@@ -39,6 +39,6 @@ public sealed class CompositionProblems : IRule
             problem.Node,
             null,
             problem.Message,
-            orphaned ? new Fix("Remove the change", [new Edit.Remove(problem.Node)]) : null
+            orphaned ? new Fix($"Remove the change", [new Edit.Remove(problem.Node)]) : null
         );
 }

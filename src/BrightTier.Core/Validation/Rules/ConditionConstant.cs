@@ -29,10 +29,10 @@ public sealed class ConditionConstant : IRule
                     condition.Node.Id,
                     condition.Property,
                     condition.Property == "visible"
-                        ? $"The condition on '{name}' can never hold; it is never shown."
+                        ? (Message)$"The condition on '{name}' can never hold; it is never shown."
                         : $"The condition on '{name}' can never hold; it is never {Words(condition.Property)}.",
                     Settable(condition)
-                        ? new Fix("Remove the condition", [new Edit.Set(condition.Node.Id, condition.Property, null)])
+                        ? new Fix($"Remove the condition", [new Edit.Set(condition.Node.Id, condition.Property, null)])
                         : null
                 );
             }
@@ -48,7 +48,7 @@ public sealed class ConditionConstant : IRule
                     condition.Property,
                     $"The condition on '{name}' holds for every record; it changes nothing.",
                     new Fix(
-                        condition.Property == "visible" ? "Remove the condition" : "Set to 'true'",
+                        condition.Property == "visible" ? (Message)$"Remove the condition" : $"Set to 'true'",
                         [
                             new Edit.Set(
                                 condition.Node.Id,
@@ -64,5 +64,5 @@ public sealed class ConditionConstant : IRule
 
     private static bool Settable(PlacedCondition condition) => condition.Property is not "visible";
 
-    private static string Words(string property) => property == "readOnly" ? "read-only" : property;
+    private static Message Words(string property) => property == "readOnly" ? (Message)$"read-only" : Message.Verbatim(property);
 }

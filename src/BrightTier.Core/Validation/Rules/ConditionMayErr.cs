@@ -21,8 +21,10 @@ public sealed class ConditionMayErr : IRule
             Severity.Advice,
             condition.Node.Id,
             condition.Property,
-            $"The condition on '{subject.NameOf(condition.Node)}' comes to no answer when a value is empty; it then counts as "
-                + $"{(condition.Property == "readOnly" ? "holding" : "not holding")}."
+            condition.Property == "readOnly"
+                ? (Message)
+                    $"The condition on '{subject.NameOf(condition.Node)}' comes to no answer when a value is empty; it then counts as holding."
+                : $"The condition on '{subject.NameOf(condition.Node)}' comes to no answer when a value is empty; it then counts as not holding."
         )
         {
             Evidence = answer.Witness!.Describe(subject.Entity),

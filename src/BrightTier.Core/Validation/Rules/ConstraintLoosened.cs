@@ -36,7 +36,7 @@ public sealed class ConstraintLoosened : IRule
                         property,
                         $"'{subject.NameOf(node)}' is limited more tightly by the "
                             + $"{subject.Entity.Label.ToString().ToLowerInvariant()} itself; this limit changes nothing.",
-                        new Fix("Remove this setting", [new Edit.Set(node.Id, property, null)])
+                        new Fix($"Remove this setting", [new Edit.Set(node.Id, property, null)])
                     );
                 }
             }

@@ -1,4 +1,3 @@
-using System.Globalization;
 using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Validation.Rules;
@@ -23,10 +22,7 @@ public sealed class ContrastLow : IRule
                 Severity.Error,
                 node.Id,
                 "style",
-                string.Create(
-                    CultureInfo.InvariantCulture,
-                    $"The style '{style.Label}' has a contrast of {Contrast(style):0.0} to 1; text needs {Least} to be readable."
-                )
+                $"The style '{style.Label}' has a contrast of {Contrast(style):0.0} to 1; text needs {Least} to be readable."
             );
     }
 

@@ -22,6 +22,6 @@ public sealed class EditorUnsuited : IRule
             "editor",
             $"'{subject.NameOf(node)}' is of type {field.Type.Name()} and cannot be entered by '{editor}'; suited: "
                 + $"{string.Join(", ", Editors.For(field.Type))}.",
-            new Fix("Use the default editor", [new Edit.Set(node.Id, "editor", null)])
+            new Fix($"Use the default editor", [new Edit.Set(node.Id, "editor", null)])
         );
 }

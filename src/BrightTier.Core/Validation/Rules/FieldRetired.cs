@@ -18,6 +18,6 @@ public sealed class FieldRetired : IRule
             node.Id,
             "field",
             $"'{subject.NameOf(node)}' is retired; new values should go elsewhere.",
-            new Fix("Remove from the layout", [new Edit.Remove(node.Id)])
+            new Fix($"Remove from the layout", [new Edit.Remove(node.Id)])
         );
 }

@@ -19,6 +19,6 @@ public sealed class FieldTwice : IRule
             node.Id,
             "field",
             $"'{subject.NameOf(node)}' is on the layout {same.Count()} times; a change in one place shows in the others.",
-            new Fix("Remove this one, keep the first", [new Edit.Remove(node.Id)])
+            new Fix($"Remove this one, keep the first", [new Edit.Remove(node.Id)])
         );
 }

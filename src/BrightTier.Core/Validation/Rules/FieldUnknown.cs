@@ -28,7 +28,7 @@ public sealed class FieldUnknown : IRule
                                 + $"'{key}'{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"
                         ),
                         node.Kind is NodeKind.Field or NodeKind.Column
-                            ? new Fix("Remove from the layout", [new Edit.Remove(node.Id)])
+                            ? new Fix($"Remove from the layout", [new Edit.Remove(node.Id)])
                             : null
                     );
                 }

@@ -28,11 +28,8 @@ public sealed class FormTooLong : IRule
                     Severity.Advice,
                     subject.Layout.Root.Id,
                     null,
-                    string.Create(
-                        System.Globalization.CultureInfo.InvariantCulture,
-                        $"At width '{width.Name}' the form is {longest.Screens:0.#} screens long; users scroll a lot. Split "
-                            + $"it into tabs or steps, or fold sections."
-                    )
+                    $"At width '{width.Name}' the form is {longest.Screens:0.#} screens long; users scroll a lot. Split "
+                        + $"it into tabs or steps, or fold sections."
                 );
                 yield break;
             }

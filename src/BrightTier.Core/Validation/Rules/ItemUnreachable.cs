@@ -39,7 +39,7 @@ public sealed class ItemUnreachable : IRule
                     node.Id,
                     "visible",
                     $"'{subject.NameOf(node)}' can never be seen: its condition and those of what it stands in exclude one another.",
-                    Grammar.IsItem(node.Kind) ? new Fix("Remove from the layout", [new Edit.Remove(node.Id)]) : null
+                    Grammar.IsItem(node.Kind) ? new Fix($"Remove from the layout", [new Edit.Remove(node.Id)]) : null
                 );
             }
         }

@@ -9,8 +9,8 @@ public sealed class LabelTwice : IRule
 
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from same in subject
-            .Fields.Where(node => !subject.NameOf(node).Contains('/', StringComparison.Ordinal))
-            .GroupBy(node => (Section: Section(subject, node), Label: Plain(subject.NameOf(node))))
+            .Fields.Where(node => !subject.NameOf(node).English.Contains('/', StringComparison.Ordinal))
+            .GroupBy(node => (Section: Section(subject, node), Label: Plain(subject.NameOf(node).English)))
         where same.Select(node => node.Word("field")).Distinct().Count() > 1
         from node in same.Skip(1)
         select new Finding(

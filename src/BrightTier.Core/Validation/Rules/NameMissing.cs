@@ -25,7 +25,7 @@ public sealed class NameMissing : IRule
             node.Id,
             property,
             node.Kind is NodeKind.Image
-                ? "The picture has no words for those who do not see it; say what it shows."
-                : $"The {Grammar.Of(node.Kind).Name} has no label; nobody would know what it does."
+                ? (Message)$"The picture has no words for those who do not see it; say what it shows."
+                : $"The {Grammar.Of(node.Kind).Noun} has no label; nobody would know what it does."
         );
 }

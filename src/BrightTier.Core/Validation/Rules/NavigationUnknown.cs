@@ -76,6 +76,6 @@ public sealed class NavigationUnknown : IDocumentRule
             .Index()
             .SelectMany(each => Placed(each.Item.Entries, $"{at}/{each.Index}/entries").Prepend((each.Item, $"{at}/{each.Index}")));
 
-    private DocumentFinding Found(Severity severity, string at, string message) =>
+    private DocumentFinding Found(Severity severity, string at, Message message) =>
         new(Code, severity, DocumentKind.Navigation, "navigation", at, message);
 }

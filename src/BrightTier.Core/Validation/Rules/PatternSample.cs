@@ -17,13 +17,13 @@ public sealed class PatternSample : IRule
         from wrong in Wrong(node, pattern)
         select new Finding(Code, Severity.Error, node.Id, "pattern", wrong);
 
-    private static IEnumerable<string> Wrong(Node node, string pattern) =>
+    private static IEnumerable<Message> Wrong(Node node, string pattern) =>
         node.Words("passes")
             .Where(sample => !WholePattern.Matches(pattern, sample))
-            .Select(sample => $"'{sample}' must match {pattern}, but does not.")
+            .Select(Message (sample) => $"'{sample}' must match {pattern}, but does not.")
             .Concat(
                 node.Words("fails")
                     .Where(sample => WholePattern.Matches(pattern, sample))
-                    .Select(sample => $"'{sample}' must not match {pattern}, but does.")
+                    .Select(Message (sample) => $"'{sample}' must not match {pattern}, but does.")
             );
 }

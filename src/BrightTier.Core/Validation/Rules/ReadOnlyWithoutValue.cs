@@ -23,6 +23,6 @@ public sealed class ReadOnlyWithoutValue : IRule
             node.Id,
             "readOnly",
             $"'{subject.NameOf(node)}' must have a value but is read-only and has no default; a new record could never be saved.",
-            new Fix("Make it read-only except on new records", [new Edit.Set(node.Id, "readOnly", new Value.Word("mode != 'create'"))])
+            new Fix($"Make it read-only except on new records", [new Edit.Set(node.Id, "readOnly", new Value.Word("mode != 'create'"))])
         );
 }

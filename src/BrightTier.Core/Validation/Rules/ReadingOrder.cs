@@ -30,7 +30,7 @@ public sealed class ReadingOrder : IRule
             "tabOrder",
             $"In '{subject.NameOf(section)}' the Tab key goes down columns, but its rows are divided differently; it would jump about.",
             new Edits.Edit.Set(section.Id, "tabOrder", new Value.Word("rows")) is var edit
-                ? new Fix("Set the tab order to rows", [edit])
+                ? new Fix($"Set the tab order to rows", [edit])
                 : null
         );
 }

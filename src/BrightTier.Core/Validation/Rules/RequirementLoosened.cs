@@ -20,6 +20,6 @@ public sealed class RequirementLoosened : IRule
             "required",
             $"'{subject.NameOf(node)}' is required by the {subject.Entity.Label.ToString().ToLowerInvariant()} itself; a "
                 + $"layout cannot make it optional.",
-            new Fix("Remove this setting", [new Edit.Set(node.Id, "required", null)])
+            new Fix($"Remove this setting", [new Edit.Set(node.Id, "required", null)])
         );
 }

@@ -56,6 +56,6 @@ public sealed class RoutingUnknown : IDocumentRule
         }
     }
 
-    private DocumentFinding At(int rule, string property, string message) =>
+    private DocumentFinding At(int rule, string property, Message message) =>
         new(Code, Severity.Error, DocumentKind.Routing, "routing", $"/rules/{rule}/{property}", Suggestion.Sentence(message));
 }

@@ -18,7 +18,7 @@ public sealed class RowEmpty : IRule
             Severity.Advice,
             row.Id,
             null,
-            "This row is empty; users do not see it.",
-            new Fix("Remove the row", [new Edit.Remove(row.Id)])
+            $"This row is empty; users do not see it.",
+            new Fix($"Remove the row", [new Edit.Remove(row.Id)])
         );
 }

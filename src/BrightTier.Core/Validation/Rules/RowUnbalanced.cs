@@ -22,6 +22,6 @@ public sealed class RowUnbalanced : IRule
             Severity.Advice,
             row.Id,
             null,
-            "The cells of this row are of very different height; stack short fields beside the tall one, or give it a row of its own."
+            $"The cells of this row are of very different height; stack short fields beside the tall one, or give it a row of its own."
         );
 }

@@ -45,15 +45,15 @@ public sealed class SampleWrong : IDocumentRule
         }
     }
 
-    private static IEnumerable<(string Message, string Pointer)> Wrong(string pattern, Samples samples) =>
+    private static IEnumerable<(Message Message, string Pointer)> Wrong(string pattern, Samples samples) =>
         samples
             .Pass.Select((sample, i) => (sample, i))
             .Where(each => !WholePattern.Matches(pattern, each.sample))
-            .Select(each => ($"'{each.sample}' must match {pattern}, but does not.", $"/pass/{each.i}"))
+            .Select(each => ((Message)$"'{each.sample}' must match {pattern}, but does not.", $"/pass/{each.i}"))
             .Concat(
                 samples
                     .Fail.Select((sample, i) => (sample, i))
                     .Where(each => WholePattern.Matches(pattern, each.sample))
-                    .Select(each => ($"'{each.sample}' must not match {pattern}, but does.", $"/fail/{each.i}"))
+                    .Select(each => ((Message)$"'{each.sample}' must not match {pattern}, but does.", $"/fail/{each.i}"))
             );
 }

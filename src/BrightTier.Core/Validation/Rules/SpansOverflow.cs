@@ -32,7 +32,7 @@ public sealed class SpansOverflow : IRule
                         where.Length > 0 || row.Children.Length > Limits.Units
                             ? null
                             : new Fix(
-                                "Share the row evenly",
+                                $"Share the row evenly",
                                 [
                                     .. row
                                         .Children.Where(cell => cell["span"] is not null)

@@ -36,8 +36,8 @@ public sealed class TextTooWide : IRule
                         Severity.Advice,
                         text.Id,
                         "text",
-                        "The lines of this text get too long to read on a wide screen; give it up to 8 of 12 units, or limit "
-                            + "the form's width."
+                        $"The lines of this text get too long to read on a wide screen; give it up to 8 of 12 units, or limit "
+                            + $"the form's width."
                     );
                 }
             }

@@ -25,17 +25,17 @@ public sealed class VariantForbidden : IRule
             change.Id,
             null,
             $"The variant '{variant.Word("variant")}' {problem}",
-            new Fix("Remove the change", [new Edit.Remove(change.Id)])
+            new Fix($"Remove the change", [new Edit.Remove(change.Id)])
         );
 
-    private static string? Problem(Node change) =>
+    private static Message? Problem(Node change) =>
         change.Word("op") switch
         {
             "remove" => $"removes '{change.Word("target")}'; to leave it out at this width, hide it.",
             "insert"
                 when change.Children.Any(node =>
                     node.Walk().Any(each => each.Kind is NodeKind.Field or NodeKind.Piece or NodeKind.Related)
-                ) => "inserts a field; fields are the same at every width.",
+                ) => $"inserts a field; fields are the same at every width.",
             "set" when change.Word("property") is { } property && Grammar.Property(property) is { InVariants: false } =>
                 $"sets '{property}' of '{change.Word("target")}', which must be the same at every width.",
             _ => null,

@@ -423,6 +423,10 @@ namespace BrightTier.Storage.Migrations.Postgres
                         .HasColumnType("text")
                         .UseCollation("C");
 
+                    b.Property<string>("Region")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
                     b.Property<string>("Roles")
                         .IsRequired()
                         .HasColumnType("text")

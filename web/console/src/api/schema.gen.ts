@@ -1083,7 +1083,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Creates a person, or changes their name, roles and language; their open pages follow at once. If-None-Match: * only creates. */
+        /** Creates a person, or changes their name, roles, language and region; their open pages follow at once. If-None-Match: * only creates. */
         put: operations["putPerson"];
         post?: never;
         delete?: never;
@@ -1546,6 +1546,23 @@ export interface paths {
         post: operations["signIn"];
         /** Signs out. */
         delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/localization": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes one's own; one's open pages follow. */
+        put: operations["changeLocalization"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2233,6 +2250,11 @@ export interface components {
             screens: number;
             width: string;
         };
+        /** @description How a person reads the application: in which language, with whose dates and numbers. */
+        Localization: {
+            language: string;
+            region?: null | string;
+        };
         /** @description An entry of the business application's menu as its viewer sees it; the icon as an SVG path on a raster of 24, or empty. */
         MenuEntryInfo: {
             address: null | string;
@@ -2316,17 +2338,20 @@ export interface components {
             id: string;
             language: string;
             name: string;
+            /** @description Whose dates, times and numbers are written (ISO 3166-1, such as NL); null for those of the language. */
+            region?: null | string;
             roles: string[];
             /**
-             * @description Whether the identity provider vouches for her, and says her roles; told to administrators and to herself.
+             * @description Whether the identity provider vouches for the person, and says the roles; for administrators and the person.
              * @default false
              */
             vouched: boolean;
         };
-        /** @description What a person is to be: the whole of her roles and her language. */
+        /** @description What a person is to be: all roles, the language, and the region or none. */
         PersonRequest: {
             language: string;
             name: string;
+            region?: null | string;
             roles: string[];
         };
         /** @description A piece: its slots, and every use of it in a draft. */
@@ -5628,6 +5653,31 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    changeLocalization: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Localization"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
             };
         };
     };

@@ -1,4 +1,4 @@
-import { isRightToLeft, make, place, themed } from '#form';
+import { isRightToLeft, make, place, themed, writeAsIn } from '#form';
 import { answer, api, type CommentInfo, type EntitySummary, type Session } from '../api/client.ts';
 import { carried, expectsSomebody } from '../api/early.ts';
 import { prepare } from './preparedRecord.ts';
@@ -95,6 +95,7 @@ export class App {
 
   private enter(found: Session): void {
     enter(found);
+    writeAsIn(found.person?.region);
     document.title = found.application.title;
     themed(document.documentElement, found.application.theme);
     if (found.person) {

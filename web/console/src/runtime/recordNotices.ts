@@ -1,4 +1,4 @@
-import { make } from '#form';
+import { make, writeMoment } from '#form';
 import { words } from '../shell/words.ts';
 import type { Notice } from './notice.ts';
 import type { UnsavedEntries } from './unsavedEntries.ts';
@@ -22,11 +22,10 @@ export function notice({ says, tone, restorable }: Notice, acts: { dismiss: () =
 /** Something was typed earlier and never saved: it can be restored or discarded. */
 export function offer(unsaved: UnsavedEntries, language: string, acts: { restore: () => void; discard: () => void }): HTMLElement {
   const say = words();
-  const format = new Intl.DateTimeFormat(language, { dateStyle: 'medium', timeStyle: 'short', numberingSystem: 'latn' });
   return make(
     'p',
     { class: 'notice', 'data-tone': 'quiet', role: 'status' },
-    `${say('draftFound', format.format(unsaved.at))} `,
+    `${say('draftFound', writeMoment(new Date(unsaved.at), language))} `,
     link(say('draftRestore'), acts.restore),
     ' ',
     link(say('draftDiscard'), acts.discard),

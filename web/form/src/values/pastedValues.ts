@@ -1,5 +1,6 @@
 import { inEveryLanguage } from '../model/texts.ts';
 import type { FieldType, Json } from '../model/types.ts';
+import { dateLocale } from './locale.ts';
 import { fromLocal, isNumeric, parseNumber } from './values.ts';
 
 const spellings = (key: 'yes' | 'no', ...more: string[]) => new Set([...inEveryLanguage(key).map((text) => text.toLowerCase()), ...more]);
@@ -75,8 +76,8 @@ function day(text: string, language: string): string | undefined {
   if (Number(one) > 12) return real(year, two, one);
   if (Number(two) > 12) return real(year, one, two);
   // English is written either way round: of the two days it could be neither is taken.
-  if (language === 'en' && one !== two) return undefined;
-  const order = new Intl.DateTimeFormat(language).formatToParts(0).map((part) => part.type);
+  if (dateLocale(language) === 'en' && one !== two) return undefined;
+  const order = new Intl.DateTimeFormat(dateLocale(language)).formatToParts(0).map((part) => part.type);
   return order.indexOf('month') < order.indexOf('day') ? real(year, one, two) : real(year, two, one);
 }
 

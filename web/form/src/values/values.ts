@@ -2,6 +2,7 @@ import { matches, Moment, type Value } from '../conditions/index.ts';
 import { isRightToLeft, say, type Language } from '../model/texts.ts';
 import type { FieldItem, FieldType, Json, ResolvedForm, Values } from '../model/types.ts';
 import { isEmail, isWebAddress } from './addresses.ts';
+import { numberLocale, writeMoment } from './locale.ts';
 
 /** Whether a field's values are typed as a number. */
 export const isNumeric = (type: string) => type === 'integer' || type === 'decimal' || type === 'money' || type === 'rating';
@@ -64,7 +65,7 @@ export function toCondition(field: FieldType, value: Json | undefined): Value {
 
 /** What the person typed as a number, in her language's notation, to a number; undefined when it is none. */
 export function parseNumber(text: string, language: string): number | undefined {
-  const parts = new Intl.NumberFormat(language, { useGrouping: true }).formatToParts(12345.6);
+  const parts = new Intl.NumberFormat(numberLocale(language), { useGrouping: true }).formatToParts(12345.6);
   const decimal = parts.find((part) => part.type === 'decimal')?.value ?? '.';
   const group = parts.find((part) => part.type === 'group')?.value ?? ',';
   let plain = text.trim().replace(/[٠-٩]/g, (digit) => String(digit.charCodeAt(0) - 0x660));
@@ -75,7 +76,7 @@ export function parseNumber(text: string, language: string): number | undefined 
 }
 
 export function formatNumber(value: number, field: FieldType, language: string): string {
-  return new Intl.NumberFormat(language, {
+  return new Intl.NumberFormat(numberLocale(language), {
     useGrouping: field.type === 'money',
     minimumFractionDigits: field.type === 'money' ? 2 : 0,
     maximumFractionDigits: field.scale ?? 0,
@@ -96,13 +97,11 @@ export function display(field: FieldType, value: Json | undefined, language: str
     case 'reference':
       return names?.title ?? `${value as number}`;
     case 'date':
-      return new Intl.DateTimeFormat(language, { dateStyle: 'medium', timeZone: 'UTC', numberingSystem: 'latn' }).format(
-        new Date(`${value as string}T00:00:00Z`),
-      );
+      return writeMoment(new Date(`${value as string}T00:00:00Z`), language, { dateStyle: 'medium', timeZone: 'UTC' });
+    case 'time':
+      return writeMoment(new Date(`1970-01-01T${value as string}Z`), language, { timeStyle: 'short', timeZone: 'UTC' });
     case 'dateTime':
-      return new Intl.DateTimeFormat(language, { dateStyle: 'medium', timeStyle: 'short', timeZone, numberingSystem: 'latn' }).format(
-        new Date(value as string),
-      );
+      return writeMoment(new Date(value as string), language, { dateStyle: 'medium', timeStyle: 'short', timeZone });
     case 'rating':
       return '★'.repeat(Number(value)) + '☆'.repeat(Math.max(0, (field.max ?? 5) - Number(value)));
     case 'file':

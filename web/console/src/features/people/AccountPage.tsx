@@ -1,6 +1,8 @@
+import { writeMoment } from '#form';
 import { useEffect, useState } from 'react';
 import { answer, api, type TokenInfo } from '../../api/client.ts';
 import { useSession, useWords } from '../../shell/hooks.ts';
+import { LocalizationForm } from './LocalizationForm.tsx';
 
 /** What is one's own: the password, and the tokens by which programs act in one's name. */
 export function AccountPage() {
@@ -44,6 +46,7 @@ export function AccountPage() {
           {notice.text}
         </p>
       )}
+      <LocalizationForm onSaved={() => setNotice({ text: say('localizationSaved'), bad: false })} onFailed={failed} />
       <section className="account">
         <h2>{say('password')}</h2>
         <form
@@ -105,9 +108,7 @@ export function AccountPage() {
                     <td data-label={say('tokenName')}>{token.name}</td>
                     <td data-label={say('tokenFor')}>{token.scopes?.join(', ') ?? say('tokenAll')}</td>
                     <td data-label={say('tokenUntil')}>
-                      {new Intl.DateTimeFormat(session.language, { dateStyle: 'medium', numberingSystem: 'latn' }).format(
-                        new Date(token.expires),
-                      )}
+                      {writeMoment(new Date(token.expires), session.language, { dateStyle: 'medium' })}
                     </td>
                     <td>
                       <button type="button" className="button" onClick={() => end(token)}>

@@ -3,6 +3,7 @@ import { answer, api, type Person } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { FormDialog } from '../../ui/FormDialog.tsx';
+import { RegionChoice } from './RegionChoice.tsx';
 
 /** One person: her name, roles and language, and a first password. */
 export function PersonDialog({ person, onClose }: { person: Person; onClose: (said: string | undefined) => void }) {
@@ -15,7 +16,7 @@ export function PersonDialog({ person, onClose }: { person: Person; onClose: (sa
       api.PUT('/api/people/{id}', {
         params: { path: { id: is.id } },
         headers: fresh ? { 'If-None-Match': '*' } : {},
-        body: { name: is.name, roles: is.roles, language: is.language },
+        body: { name: is.name, roles: is.roles, language: is.language, region: is.region ?? null },
       }),
     );
     if (password) await answer(api.PUT('/api/people/{id}/password', { params: { path: { id: is.id } }, body: { password } }));
@@ -62,6 +63,7 @@ export function PersonDialog({ person, onClose }: { person: Person; onClose: (sa
           <option key={each}>{each}</option>
         ))}
       </select>
+      <RegionChoice id="person-region" language={is.language} value={is.region ?? null} onChange={(region) => setIs({ ...is, region })} />
       <label htmlFor="person-password">{fresh ? say('peoplePage.firstPassword') : say('peoplePage.anotherPassword')}</label>
       <input
         id="person-password"

@@ -1,4 +1,4 @@
-import { display, type FieldType, type Json, type ResolvedForm } from '#form';
+import { display, writeMoment, type FieldType, type Json, type ResolvedForm } from '#form';
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type CommentInfo, type EntityInfo, type HistoryEntry, type RecordInfo } from '../../api/client.ts';
 import { toType } from '../../shell/fieldType.ts';
@@ -30,8 +30,7 @@ export function RecordComments({ entity, record, form, onLooked }: RecordComment
       [reload, entity, record.id],
     ),
   );
-  const when = (at: string) =>
-    new Intl.DateTimeFormat(form.language, { dateStyle: 'medium', timeStyle: 'short', numberingSystem: 'latn' }).format(new Date(at));
+  const when = (at: string) => writeMoment(new Date(at), form.language);
   const send = async (text: string) => {
     await answer(api.POST('/api/records/{entity}/{id}/comments', { params: { path }, body: { text } }));
     reload();
