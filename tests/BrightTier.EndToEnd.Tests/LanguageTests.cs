@@ -53,7 +53,28 @@ public sealed class LanguageTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator("h1")).ToHaveTextAsync("Layouts");
         await Speak(service, "ada", "nl");
         await Assertions.Expect(ada.Page.Locator("h1")).ToHaveTextAsync("Indelingen");
-        await Assertions.Expect(ada.Page.Locator("[data-label='Last changed']").First).ToContainTextAsync("door");
+        await Assertions.Expect(ada.Page.Locator(".menu")).ToContainTextAsync("Vaartuigen");
+        await Assertions.Expect(ada.Page.Locator("[data-label='Laatst gewijzigd']").First).ToContainTextAsync("door");
         ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task One_s_own_language_and_region_are_chosen_on_the_account_page_and_everything_follows()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var bram = await chromium.Open(service, "Bram Klaasen");
+        await bram.Go("account", "#own-region");
+        await bram.Page.SelectOptionAsync("#own-language", "en");
+        await bram.Page.SelectOptionAsync("#own-region", "NL");
+        await Assertions.Expect(bram.Page.Locator("#own-region-sample")).ToContainTextAsync("1 Dec 2026, 14:30 · 12.345,6");
+        await bram.Page.Locator("#own-region-sample ~ button").ClickAsync();
+        await Assertions.Expect(bram.Page.Locator("h2").First).ToHaveTextAsync("Language and region");
+        await Assertions.Expect(bram.Page.Locator(".menu")).ToContainTextAsync("Vessels");
+
+        // In words of the one, in figures of the other.
+        await bram.Go("records/vessel/1", ".bt-field");
+        await Assertions.Expect(bram.Page.Locator(".bt-form")).ToContainTextAsync("9,75");
+        await Assertions.Expect(bram.Page.Locator(".bt-form")).ToContainTextAsync("Length");
+        bram.Complaints.ShouldBeEmpty();
     }
 }

@@ -10,7 +10,7 @@ public sealed class LanguageTests(DemoService service)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    private const string Dutch = "Er is geen lay-out ‘vessl’; bedoelde u ‘vessel’?";
+    private const string Dutch = "Er is geen indeling ‘vessl’; bedoelde u ‘vessel’?";
     private const string English = "There is no layout 'vessl'; did you mean 'vessel'?";
 
     [Theory]

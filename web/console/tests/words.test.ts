@@ -97,20 +97,36 @@ describe('a message file', () => {
 });
 
 /** Attributes that are read or heard. */
-const spoken = /^(title|label|placeholder|alt|hint|about|whole|aria-label|aria-description|aria-roledescription|aria-valuetext)$/;
+const spoken =
+  /^(title|label|placeholder|alt|hint|about|whole|aria-label|aria-description|aria-roledescription|aria-valuetext|data-label)$/;
+
+/** The texts an expression may come to: through choices and joins, not through calls, which are asked for theirs elsewhere. */
+function textsOf(expression: ts.Expression): string[] {
+  if (ts.isStringLiteral(expression) || ts.isNoSubstitutionTemplateLiteral(expression)) return [expression.text];
+  if (ts.isTemplateExpression(expression)) return [expression.head.text, ...expression.templateSpans.map((span) => span.literal.text)];
+  if (ts.isConditionalExpression(expression)) return [...textsOf(expression.whenTrue), ...textsOf(expression.whenFalse)];
+  if (ts.isParenthesizedExpression(expression)) return textsOf(expression.expression);
+  if (!ts.isBinaryExpression(expression)) return [];
+  const joins = [ts.SyntaxKind.BarBarToken, ts.SyntaxKind.QuestionQuestionToken, ts.SyntaxKind.PlusToken];
+  if (joins.includes(expression.operatorToken.kind)) return [...textsOf(expression.left), ...textsOf(expression.right)];
+  return expression.operatorToken.kind === ts.SyntaxKind.AmpersandAmpersandToken ? textsOf(expression.right) : [];
+}
 
 /** Texts that stand in a component instead of a message file: between tags, or in an attribute that is read or heard. */
 function textsIn(file: string): string[] {
   const source = ts.createSourceFile(file, readFileSync(file, 'utf8'), ts.ScriptTarget.Latest, true, ts.ScriptKind.TSX);
   const found: string[] = [];
   const visit = (node: ts.Node): void => {
-    if (ts.isJsxText(node) && /\p{L}{2}/u.test(node.text)) found.push(node.text.trim());
-    if (ts.isJsxAttribute(node) && spoken.test(node.name.getText()) && node.initializer && ts.isStringLiteral(node.initializer))
-      if (/\p{L}{2}/u.test(node.initializer.text)) found.push(node.initializer.text);
+    if (ts.isJsxText(node)) found.push(node.text);
+    if (ts.isJsxExpression(node) && node.expression && !ts.isJsxAttribute(node.parent)) found.push(...textsOf(node.expression));
+    if (ts.isJsxAttribute(node) && spoken.test(node.name.getText()) && node.initializer) {
+      if (ts.isStringLiteral(node.initializer)) found.push(node.initializer.text);
+      else if (ts.isJsxExpression(node.initializer) && node.initializer.expression) found.push(...textsOf(node.initializer.expression));
+    }
     ts.forEachChild(node, visit);
   };
   visit(source);
-  return found;
+  return found.map((text) => text.trim()).filter((text) => /\p{L}{2}/u.test(text));
 }
 
 describe('components', () => {
@@ -118,8 +134,8 @@ describe('components', () => {
 
   it('say nothing that is not in a message file', () => {
     expect(files.length).toBeGreaterThan(50);
-    /** Examples of patterns, conditions and units, the same in every language. */
-    const alikeEverywhere = ['[A-Z][0-9]{3}', "record.propulsion == 'sail'", 'px'];
+    /** Examples of patterns, conditions and units, and names of keys, the same in every language. */
+    const alikeEverywhere = ['[A-Z][0-9]{3}', "record.propulsion == 'sail'", 'px', '(Ctrl+Z)', '(Ctrl+Shift+Z)'];
     expect(
       files.flatMap((file) =>
         textsIn(join(root, 'console/src', file))

@@ -12,7 +12,8 @@ export class Menu {
   private entities: readonly EntitySummary[] = [];
   private mentions = 0;
   private readonly stop = onServerEvent((event) => {
-    if (event.type === 'release') this.read();
+    // Another release may have another menu; so may another role, and another language words it anew.
+    if (event.type === 'release' || event.type === 'person') this.read();
   });
 
   constructor(private readonly signOut: () => void) {

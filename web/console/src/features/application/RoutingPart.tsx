@@ -116,7 +116,7 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
                     onChange={(event) => set(i, { layout: event.target.value })}
                   >
                     {!of(rule).some((layout) => layout.key === rule.layout) && (
-                      <option value={rule.layout}>{rule.layout || 'choose…'}</option>
+                      <option value={rule.layout}>{rule.layout || say('pieceDialog.choose')}</option>
                     )}
                     {of(rule).map((layout) => (
                       <option key={layout.key} value={layout.key}>

@@ -86,7 +86,7 @@ export function DesignerBar({
         type="button"
         className="tool"
         disabled={!undoLabel}
-        title={undoLabel ? `Undo: ${undoLabel} (Ctrl+Z)` : say('designerBar.nothingToUndo')}
+        title={undoLabel ? `${say('designerCommands.undo', undoLabel)} (Ctrl+Z)` : say('designerBar.nothingToUndo')}
         onClick={state.undo}
       >
         {say('common.undo')}
@@ -95,7 +95,7 @@ export function DesignerBar({
         type="button"
         className="tool"
         disabled={!redoLabel}
-        title={redoLabel ? `Redo: ${redoLabel} (Ctrl+Shift+Z)` : say('designerBar.nothingToRedo')}
+        title={redoLabel ? `${say('designerCommands.redo', redoLabel)} (Ctrl+Shift+Z)` : say('designerBar.nothingToRedo')}
         onClick={state.redo}
       >
         {say('designerBar.redo')}

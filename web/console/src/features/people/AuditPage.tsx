@@ -189,13 +189,13 @@ export function AuditPage() {
           <tbody>
             {rows.map((entry) => (
               <tr key={entry.key}>
-                <td data-label="When">
+                <td data-label={say('auditPage.when')}>
                   <time dateTime={entry.at}>{moment(entry.at, 'medium')}</time>
                 </td>
-                <td data-label="Who">{people.name(entry.by)}</td>
-                <td data-label="What">{entry.act}</td>
-                <td data-label="On what">{entry.href ? <a href={entry.href}>{entry.subject}</a> : entry.subject}</td>
-                <td data-label="More" className="audit-more">
+                <td data-label={say('auditPage.who')}>{people.name(entry.by)}</td>
+                <td data-label={say('auditPage.what')}>{entry.act}</td>
+                <td data-label={say('auditPage.onWhat')}>{entry.href ? <a href={entry.href}>{entry.subject}</a> : entry.subject}</td>
+                <td data-label={say('auditPage.more')} className="audit-more">
                   {entry.more}
                 </td>
               </tr>

@@ -36,22 +36,24 @@ export function PeoplePage() {
               <th scope="col">{say('peoplePage.userName')}</th>
               <th scope="col">{say('peoplePage.roles')}</th>
               <th scope="col">{say('common.language')}</th>
+              <th scope="col">{say('peoplePage.region')}</th>
             </tr>
           </thead>
           <tbody>
             {people.map((person) => (
               <tr key={person.id}>
-                <td data-label="Name">
+                <td data-label={say('common.name')}>
                   <button type="button" className="bt-link" onClick={() => setEditing(person)}>
                     {person.name}
                   </button>
                 </td>
-                <td data-label="User name">{person.id}</td>
-                <td data-label="Roles">
-                  {person.roles.map(label).join(', ') || 'none'}
+                <td data-label={say('peoplePage.userName')}>{person.id}</td>
+                <td data-label={say('peoplePage.roles')}>
+                  {person.roles.map(label).join(', ') || say('common.none')}
                   {person.vouched && <small> {say('peoplePage.byTheIdentityProvider')}</small>}
                 </td>
-                <td data-label="Language">{person.language}</td>
+                <td data-label={say('common.language')}>{person.language}</td>
+                <td data-label={say('peoplePage.region')}>{person.region ?? '–'}</td>
               </tr>
             ))}
           </tbody>

@@ -109,10 +109,12 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
           <tbody>
             {found.slice(0, shown).map((layout) => (
               <tr key={layout.key}>
-                <td data-label="Layout">{layout.damaged ? layout.title : <a href={address('design', layout.key)}>{layout.title}</a>}</td>
-                <td data-label="Kind">{sayGrammar('word', layout.kind)}</td>
-                <td data-label="Entity">{entities.find((each) => each.key === layout.entity)?.label ?? layout.entity}</td>
-                <td data-label="State">
+                <td data-label={say('kind.layout')}>
+                  {layout.damaged ? layout.title : <a href={address('design', layout.key)}>{layout.title}</a>}
+                </td>
+                <td data-label={say('common.kind')}>{sayGrammar('word', layout.kind)}</td>
+                <td data-label={say('common.entity')}>{entities.find((each) => each.key === layout.entity)?.label ?? layout.entity}</td>
+                <td data-label={say('layoutsPage.state')}>
                   {layout.damaged
                     ? say('layoutsPage.damaged')
                     : layout.published === null
@@ -121,15 +123,17 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
                         ? say('layoutsPage.published')
                         : say('layoutsPage.notPublished', layout.revision - layout.published!)}
                 </td>
-                <td data-label="Findings">{findingsOf(layout)}</td>
-                <td data-label="Comments">
+                <td data-label={say('layoutsPage.findings')}>{findingsOf(layout)}</td>
+                <td data-label={say('pane.comments')}>
                   {layout.comments > 0 ? (
                     <a href={address('design', layout.key, 'comments')}>{say('layoutsPage.open', layout.comments)}</a>
                   ) : (
                     say('common.none')
                   )}
                 </td>
-                <td data-label="Last changed">{say('layoutsPage.changedBy', moment(layout.changedAt), people.name(layout.changedBy))}</td>
+                <td data-label={say('layoutsPage.lastChanged')}>
+                  {say('layoutsPage.changedBy', moment(layout.changedAt), people.name(layout.changedBy))}
+                </td>
               </tr>
             ))}
           </tbody>
