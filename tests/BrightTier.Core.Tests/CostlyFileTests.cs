@@ -87,6 +87,16 @@ public sealed class CostlyFileTests
     }
 
     [Fact]
+    public void Formatted_text()
+    {
+        foreach (var each in new[] { "*", "**a", "[", "[](", "- ", "1. ", "> - ", "[a]:\n", "\\", "*a_", "![", "*a **b ", "_a*" })
+        {
+            var text = Times(each, Limits.TextLength / each.Length);
+            Costs(text[..30], () => Core.Resolution.Markdown.Parse(text));
+        }
+    }
+
+    [Fact]
     public void Patterns_and_words()
     {
         foreach (

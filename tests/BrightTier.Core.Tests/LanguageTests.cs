@@ -125,6 +125,15 @@ public sealed class LanguageTests
     [InlineData("see [map](https://quay.example/)", "paragraph: see [link map https://quay.example/]")]
     [InlineData("see [x](javascript:alert(1))", "paragraph: see [x](javascript:alert(1))")]
     [InlineData("<script>*", "paragraph: <script>*")]
+    [InlineData("see [map](tel:+31000000 \"call\") <b>&amp;</b>", "paragraph: see [link map tel:+31000000] <b>&amp;</b>")]
+    [InlineData("# one\n> two\n```\nthree", "paragraph: # one > two ``` three")]
+    [InlineData("one\n===\n\n***\n\n    four", "paragraph: one === | paragraph: *** | paragraph: four")]
+    [InlineData("![mark](https://quay.example/m.png) `a*b*`", "paragraph: ![mark](https://quay.example/m.png) `a[emphasis b]`")]
+    [InlineData("- a\n\n  b\n  - **c**\n- [d]: https://quay.example", "list: a / b / [strong c] / [d]: https://quay.example")]
+    [InlineData("[d]: https://quay.example\n\nsee [d]", "paragraph: [d]: https://quay.example | paragraph: see [d]")]
+    [InlineData("**see [map](https://quay.example) there**", "paragraph: [strong see ][link map https://quay.example][strong  there]")]
+    [InlineData("**bold with *more* of it**", "paragraph: [strong bold with more of it]")]
+    [InlineData("\\*no\\* <https://quay.example>", "paragraph: *no* <https://quay.example>")]
     public void Formatted_text_is_a_safe_subset(string text, string expected) =>
         string.Join(
                 " | ",
@@ -138,7 +147,7 @@ public sealed class LanguageTests
 
     [Fact]
     public void Formatted_text_loses_no_letter() =>
-        Gen.String[Gen.Char["ab *[]()\n-1.<"], 0, 40]
+        Gen.String[Gen.Char["ab *_[]()!#>`\\\n-1.<"], 0, 60]
             .Sample(text =>
             {
                 var kept = string.Concat(

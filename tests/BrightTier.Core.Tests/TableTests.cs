@@ -52,7 +52,11 @@ public sealed class TableTests
     public void A_formula_is_disarmed_and_a_number_is_not()
     {
         CsvText.Line(["=1+1", "-3.5", "+31 6", "@me"]).ShouldBe("'=1+1,-3.5,'+31 6,'@me\r\n");
-        CsvText.Read("a,\"b\nc").Problem!.Value.Message.English.ShouldBe("a quotation mark is opened and never closed");
+        CsvText
+            .Read("a,\"b\nc")
+            .Problem!.Value.Message.English.ShouldBe(
+                "a quotation mark is never closed, or text stands behind a closing one; a mark inside a cell is doubled"
+            );
         CsvText.Read("a\n\"b\"c").Problem!.Value.Line.ShouldBe(2);
         CsvText.Read("a\n" + new string(',', Limits.Columns - 1)).Problem.ShouldBeNull();
         CsvText

@@ -1,5 +1,5 @@
 using System.Buffers;
-using System.Text;
+using Sylvan.Data.Csv;
 
 namespace BrightTier.Core.Documents;
 
@@ -73,91 +73,71 @@ public static class CsvText
     }
 
     /// <summary>
-    /// All lines with the number each begins at, counted from 1. Line ends may be CRLF or LF; a mark of byte order is passed over.
+    /// All lines that are not empty, with the number each begins at, counted from 1. Line ends may be CRLF, LF or CR; a mark of byte order is
+    /// passed over.
     /// </summary>
     /// <returns>The lines, or what is wrong and in which line.</returns>
     public static (IReadOnlyList<(int Line, IReadOnlyList<string> Cells)> Lines, (int Line, Message Message)? Problem) Read(string text)
     {
         var lines = new List<(int, IReadOnlyList<string>)>();
-        var separator = Separator(text);
-        var at = text.StartsWith('\uFEFF') ? 1 : 0;
         var number = 1;
-        while (at < text.Length)
+        try
         {
-            var (start, cells) = (number, new List<string>());
-            while (true)
+            using var source = new StringReader(text.StartsWith('\uFEFF') ? text[1..] : text);
+            using var reader = CsvDataReader.Create(source, Options(text));
+            for (; reader.Read(); number += LineEnds(reader.GetRawRecordSpan()))
             {
-                string word;
-                if (at < text.Length && text[at] == '"')
+                if (reader.RowFieldCount > Model.Limits.Columns)
                 {
-                    var (opened, cell) = (number, new StringBuilder());
-                    for (at++; ; at++)
-                    {
-                        if (at >= text.Length)
-                        {
-                            return ([], (opened, $"a quotation mark is opened and never closed"));
-                        }
-
-                        if (text[at] == '"' && (at + 1 >= text.Length || text[at + 1] != '"'))
-                        {
-                            at++;
-                            break;
-                        }
-
-                        at += text[at] == '"' ? 1 : 0;
-                        number += text[at] == '\n' ? 1 : 0;
-                        cell.Append(text[at]);
-                    }
-
-                    if (at < text.Length && text[at] != separator && text[at] is not ('\r' or '\n'))
-                    {
-                        return ([], (number, $"text stands behind a closing quotation mark; a mark inside a cell is doubled"));
-                    }
-
-                    word = cell.ToString();
-                }
-                else
-                {
-                    var from = at;
-                    while (at < text.Length && text[at] != separator && text[at] is not ('\r' or '\n'))
-                    {
-                        at++;
-                    }
-
-                    word = text[from..at];
+                    return ([], (number, $"this line has more than {Model.Limits.Columns} cells, which is the most a table can have"));
                 }
 
-                if (cells.Count == Model.Limits.Columns)
+                var cells = new string[reader.RowFieldCount];
+                for (var i = 0; i < cells.Length; i++)
                 {
-                    return ([], (start, $"this line has more than {Model.Limits.Columns} cells, which is the most a table can have"));
+                    cells[i] = Unguarded(reader.GetString(i));
                 }
 
-                cells.Add(
-                    word is ['\'', var first, ..] && (Formulas.Contains(first, StringComparison.Ordinal) || first == '\'')
-                        ? word[1..]
-                        : word
-                );
-                if (at < text.Length && text[at] == separator)
+                if (cells is not [""])
                 {
-                    at++;
-                    continue;
+                    lines.Add((number, cells));
                 }
-
-                break;
             }
 
-            if (at < text.Length)
-            {
-                at += text[at] == '\r' && at + 1 < text.Length && text[at + 1] == '\n' ? 2 : 1;
-                number++;
-            }
+            return (lines, null);
+        }
+        catch (CsvFormatException)
+        {
+            return (
+                [],
+                (number, $"a quotation mark is never closed, or text stands behind a closing one; a mark inside a cell is doubled")
+            );
+        }
+    }
 
-            if (cells is not [""])
-            {
-                lines.Add((start, cells));
-            }
+    private static CsvDataReaderOptions Options(string text) =>
+        new()
+        {
+            HasHeaders = false,
+            Delimiter = Separator(text),
+            CsvStyle = CsvStyle.Standard,
+            ResultSetMode = ResultSetMode.SingleResult,
+            // A cell may be as long as what is sent.
+            MaxBufferSize = Math.Max(1 << 16, text.Length + 1),
+        };
+
+    /// <summary>Without the apostrophe that keeps a spreadsheet from taking it for a formula.</summary>
+    private static string Unguarded(string cell) =>
+        cell is ['\'', var first, ..] && (Formulas.Contains(first, StringComparison.Ordinal) || first == '\'') ? cell[1..] : cell;
+
+    private static int LineEnds(ReadOnlySpan<char> text)
+    {
+        var count = text.Count('\n');
+        for (var i = 0; i < text.Length; i++)
+        {
+            count += text[i] == '\r' && (i + 1 == text.Length || text[i + 1] != '\n') ? 1 : 0;
         }
 
-        return (lines, null);
+        return count;
     }
 }

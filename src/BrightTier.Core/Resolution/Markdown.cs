@@ -1,5 +1,11 @@
 using System.Collections.Immutable;
+using System.Text.RegularExpressions;
 using BrightTier.Core.Model;
+using Markdig;
+using Markdig.Parsers;
+using Markdig.Parsers.Inlines;
+using Markdig.Syntax;
+using Markdig.Syntax.Inlines;
 
 namespace BrightTier.Core.Resolution;
 
@@ -10,120 +16,121 @@ public sealed record TextBlock(string Kind, ImmutableArray<ImmutableArray<TextRu
 public sealed record TextRun(string Kind, string Text, string? To = null);
 
 /// <summary>
-/// A safe subset of Markdown (CommonMark): paragraphs, lists of '-', '*' or '1.', **strong**, *emphasis* and [links](https://…). Everything
-/// else,
-/// HTML included, is text. Takes time proportional to the text.
+/// Of Markdown (CommonMark) what is allowed in forms: paragraphs, lists, **strong**, *emphasis* and [links](https://…) to addresses a form may
+/// have. Everything else, HTML included, is text. A list within a list goes on in its lines.
 /// </summary>
-public static class Markdown
+public static partial class Markdown
 {
+    private static readonly MarkdownPipeline Allowed = Pipeline();
+
+    /// <summary>The blocks of a text, in order.</summary>
     public static ImmutableArray<TextBlock> Parse(string text)
     {
-        var blocks = ImmutableArray.CreateBuilder<TextBlock>();
-        var kind = "";
-        var lines = new List<string>();
-        foreach (var line in text.ReplaceLineEndings("\n").Split('\n'))
+        // A definition of a link shows nothing where it stands; here it is a line like any other.
+        var source = Definition().Replace(text, @"${before}\${definition}");
+        MarkdownDocument document;
+        try
         {
-            var (next, content) = Start(line.Trim());
-            if (next != kind || next.Length == 0)
-            {
-                Close();
-                kind = next;
-            }
-
-            if (next.Length > 0)
-            {
-                lines.Add(content);
-            }
+            document = Markdig.Markdown.Parse(source, Allowed);
+        }
+        catch (ArgumentException)
+        {
+            // Nested deeper than anybody reads.
+            return
+            [
+                new TextBlock(
+                    "paragraph",
+                    [
+                        [new TextRun("plain", text)],
+                    ]
+                ),
+            ];
         }
 
-        Close();
-        return blocks.ToImmutable();
-
-        void Close()
-        {
-            if (lines.Count > 0)
-            {
-                blocks.Add(new TextBlock(kind, kind == "paragraph" ? [Runs(string.Join(' ', lines))] : [.. lines.Select(Runs)]));
-                lines.Clear();
-            }
-        }
+        return [.. document.Select(block => Block(block, source)).Where(block => !block.Lines.IsEmpty)];
     }
 
-    private static (string Kind, string Content) Start(string line)
+    private static MarkdownPipeline Pipeline()
     {
-        if (line.Length == 0)
-        {
-            return ("", "");
-        }
-
-        if (line.Length > 1 && line[0] is '-' or '*' && line[1] == ' ')
-        {
-            return ("list", line[2..].TrimStart());
-        }
-
-        var digits = line.TakeWhile(char.IsAsciiDigit).Count();
-        return digits is > 0 and < 4 && line.Length > digits + 1 && line[digits] == '.' && line[digits + 1] == ' '
-            ? ("numbered", line[(digits + 2)..].TrimStart())
-            : ("paragraph", line);
+        var builder = new MarkdownPipelineBuilder().UsePreciseSourceLocation();
+        builder.BlockParsers.Clear();
+        builder.BlockParsers.AddIfNotAlready<ListBlockParser>();
+        builder.BlockParsers.Add(new ParagraphBlockParser { ParseSetextHeadings = false });
+        builder.InlineParsers.Clear();
+        builder.InlineParsers.AddIfNotAlready<LinkInlineParser>();
+        builder.InlineParsers.AddIfNotAlready<EscapeInlineParser>();
+        builder.InlineParsers.AddIfNotAlready<EmphasisInlineParser>();
+        builder.InlineParsers.AddIfNotAlready<LineBreakInlineParser>();
+        return builder.Build();
     }
 
-    private static ImmutableArray<TextRun> Runs(string line)
-    {
-        var runs = ImmutableArray.CreateBuilder<TextRun>();
-        var plain = 0;
-        var at = 0;
-        while (at < line.Length)
+    private static TextBlock Block(Block block, string source) =>
+        block is ListBlock list
+            ? new TextBlock(list.IsOrdered ? "numbered" : "list", [.. list.SelectMany(item => Lines(item, source))])
+            : new TextBlock("paragraph", [.. Lines(block, source)]);
+
+    private static IEnumerable<ImmutableArray<TextRun>> Lines(Block block, string source) =>
+        block switch
         {
-            var (run, end) = line[at] switch
+            ContainerBlock container => container.SelectMany(each => Lines(each, source)),
+            LeafBlock { Inline: { } line } => [Joined(line.SelectMany(part => Runs(part, source)))],
+            _ =>
+            [
+                [new TextRun("plain", source.Substring(block.Span.Start, block.Span.Length))],
+            ],
+        };
+
+    /// <param name="kind">What the text around it is; a link stays one in whatever it stands.</param>
+    private static IEnumerable<TextRun> Runs(Inline part, string source, string kind = "plain")
+    {
+        return part switch
+        {
+            LiteralInline literal => [new TextRun(kind, literal.Content.ToString())],
+            LineBreakInline => [new TextRun(kind, " ")],
+            EmphasisInline emphasis => Within(
+                emphasis,
+                kind != "plain" ? kind
+                    : emphasis.DelimiterCount == 2 ? "strong"
+                    : "emphasis"
+            ),
+            LinkInline { IsImage: false, Url: { } to } link when MayLead(to) =>
+            [
+                new TextRun("link", string.Concat(Within(link, "plain").Select(run => run.Text)), to),
+            ],
+            DelimiterInline alone => Within(alone, kind).Prepend(new TextRun(kind, alone.ToLiteral())),
+            // What is not allowed is shown as it was written.
+            _ when !part.Span.IsEmpty => [new TextRun(kind, source.Substring(part.Span.Start, part.Span.Length))],
+            ContainerInline container => Within(container, kind),
+            _ => [],
+        };
+
+        IEnumerable<TextRun> Within(ContainerInline container, string inner) => container.SelectMany(each => Runs(each, source, inner));
+    }
+
+    private static bool MayLead(string to) => Grammar.Problem(Grammar.Property("address")!, new Value.Word(to)) is null;
+
+    /// <summary>Texts of a kind next to one another are one.</summary>
+    private static ImmutableArray<TextRun> Joined(IEnumerable<TextRun> runs)
+    {
+        var joined = ImmutableArray.CreateBuilder<TextRun>();
+        foreach (var run in runs)
+        {
+            if (run.To is null && joined is [.., { To: null } last] && last.Kind == run.Kind)
             {
-                '*' when at + 1 < line.Length && line[at + 1] == '*' => Between(line, at, "**", "strong"),
-                '*' => Between(line, at, "*", "emphasis"),
-                '[' => Link(line, at),
-                _ => (null, at),
-            };
-            if (run is null)
-            {
-                at = end > at ? end : at + 1;
-                continue;
+                joined[^1] = last with { Text = last.Text + run.Text };
             }
-
-            if (at > plain)
+            else
             {
-                runs.Add(new TextRun("plain", line[plain..at]));
+                joined.Add(run);
             }
-
-            runs.Add(run);
-            plain = at = end;
         }
 
-        if (plain < line.Length)
-        {
-            runs.Add(new TextRun("plain", line[plain..]));
-        }
-
-        return runs.ToImmutable();
+        return joined.ToImmutable();
     }
 
-    private static (TextRun? Run, int End) Between(string line, int at, string mark, string kind)
-    {
-        var start = at + mark.Length;
-        var close = start < line.Length && !char.IsWhiteSpace(line[start]) ? line.IndexOf(mark, start, StringComparison.Ordinal) : -1;
-        // With no second mark on the line, nothing behind this one needs looking at again.
-        return close > start ? (new TextRun(kind, line[start..close]), close + mark.Length) : (null, start);
-    }
-
-    private static (TextRun? Run, int End) Link(string line, int at)
-    {
-        var close = line.IndexOf("](", at, StringComparison.Ordinal);
-        var end = close < 0 ? -1 : line.IndexOf(')', close);
-        if (end < 0)
-        {
-            return (null, at + 1);
-        }
-
-        var to = line[(close + 2)..end];
-        return Grammar.Problem(Grammar.Property("address")!, new Value.Word(to)) is null
-            ? (new TextRun("link", line[(at + 1)..close], to), end + 1)
-            : (null, at + 1);
-    }
+    [GeneratedRegex(
+        @"^(?<before>[ ]{0,3}(([-*+]|\d{1,9}[.)])[ ]+)*)(?<definition>\[[^\]\n]*\]:)",
+        RegexOptions.Multiline | RegexOptions.ExplicitCapture
+    )]
+    private static partial Regex Definition();
 }

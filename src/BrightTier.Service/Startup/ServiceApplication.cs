@@ -165,6 +165,8 @@ public sealed class ServiceApplication : IAsyncDisposable
                 log
                     .MinimumLevel.Information()
                     .MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning)
+                    // Whoever asks how the process is has it in the answer.
+                    .MinimumLevel.Override("Microsoft.Extensions.Diagnostics.HealthChecks", Serilog.Events.LogEventLevel.Fatal)
                     // Keys lie in the database, which the operations guide says to protect as a whole.
                     .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", Serilog.Events.LogEventLevel.Error)
                     .WriteLines(services.GetRequiredService<IOptions<ServiceOptions>>().Value),
@@ -184,6 +186,7 @@ public sealed class ServiceApplication : IAsyncDisposable
             .AddSingleton<TableImport>()
             .AddSingleton<RecordContext>()
             .AddSingleton<RecordLists>();
+        services.AddHealth();
         services.AddCallers();
         services.AddSingleton<Broadcaster>().AddSingleton<Seed>().AddSingleton<Readiness>().AddSingleton<BackupArchive>();
         services
@@ -231,7 +234,7 @@ public sealed class ServiceApplication : IAsyncDisposable
 
     private static void UseMiddleware(WebApplication app)
     {
-        app.Use(Health.Middleware);
+        app.UseHealth();
         app.UseForwardedHeaders();
         app.UseCors();
         app.Use(FormEndpoints.Middleware);
