@@ -1,6 +1,6 @@
-using System.Buffers;
 using System.Globalization;
 using System.Runtime.CompilerServices;
+using System.Text;
 
 namespace BrightTier.Core.Messages;
 
@@ -9,31 +9,29 @@ namespace BrightTier.Core.Messages;
 /// where a message is asked for: its text with numbered places is the key by which message files hold its translations, and what stands
 /// in the places is kept, messages among them, until it is read. A plain string is none, so that no text is written past the files.
 /// </summary>
+/// <param name="literalLength">How many characters stand outside the places; the compiler says.</param>
+/// <param name="formattedCount">How many places there are; the compiler says.</param>
 [InterpolatedStringHandler]
-public sealed class Message : ILocalized, IEquatable<Message>
+public sealed class Message(int literalLength, int formattedCount) : ILocalized, IEquatable<Message>
 {
-    private static readonly SearchValues<char> Braces = SearchValues.Create("{}");
+    private readonly List<Part>? parts = formattedCount == 0 ? null : new List<Part>(2 * formattedCount + 1);
+    private readonly int length = literalLength + (3 * formattedCount);
 
-    private readonly List<object?>? values;
-
-    /// <summary>Begins a message; the compiler calls this.</summary>
-    public Message(int literalLength, int formattedCount)
-    {
-        _ = literalLength;
-        values = formattedCount == 0 ? null : new List<object?>(formattedCount);
-    }
+    /// <summary>All there is where there are no places: most of these are made and never read.</summary>
+    private string whole = "";
+    private string? key;
 
     /// <summary>What message files know it by: There is no {0} '{1}'. A brace of the text itself stands twice.</summary>
-    public string Key { get; private set; } = "";
+    public string Key => key ??= Write();
 
     /// <summary>What stands in the numbered places, in order.</summary>
-    public IReadOnlyList<object?> Values => values ?? [];
+    public IReadOnlyList<object?> Values => parts is null ? [] : [.. parts.Where(part => part.Literal is null).Select(part => part.Value)];
 
     /// <summary>A text that is the same in every language: a name, a value, a text of somebody's own.</summary>
     public static Message Verbatim(string text) => $"{text}";
 
     /// <summary>A word of the trade that is English in the code and has a translation of its own: section, choice list.</summary>
-    public static Message Term(string word) => new(0, 0) { Key = word };
+    public static Message Term(string word) => new(word.Length, 0) { whole = word };
 
     /// <summary>Several, one after the other, with a text between that is the same in every language.</summary>
     public static Message Join(string between, IEnumerable<Message> messages)
@@ -41,7 +39,7 @@ public sealed class Message : ILocalized, IEquatable<Message>
         var joined = new Message(0, 1);
         foreach (var message in messages)
         {
-            if (joined.Values.Count > 0)
+            if (joined.parts!.Count > 0)
             {
                 joined.AppendFormatted(between);
             }
@@ -53,17 +51,20 @@ public sealed class Message : ILocalized, IEquatable<Message>
     }
 
     /// <summary>Part of the text; the compiler calls this.</summary>
-    public void AppendLiteral(string text) =>
-        Key += text.AsSpan().ContainsAny(Braces)
-            ? text.Replace("{", "{{", StringComparison.Ordinal).Replace("}", "}}", StringComparison.Ordinal)
-            : text;
+    public void AppendLiteral(string text)
+    {
+        if (parts is null)
+        {
+            whole += text;
+        }
+        else
+        {
+            parts.Add(new Part(text, null));
+        }
+    }
 
     /// <summary>A value's place; the compiler calls this.</summary>
-    public void AppendFormatted<T>(T value)
-    {
-        Key += string.Create(CultureInfo.InvariantCulture, $"{{{values!.Count}}}");
-        values.Add(value);
-    }
+    public void AppendFormatted<T>(T value) => parts!.Add(new Part(null, value));
 
     /// <summary>A number's place, with its format; the compiler calls this.</summary>
     public void AppendFormatted<T>(T value, string format)
@@ -85,4 +86,35 @@ public sealed class Message : ILocalized, IEquatable<Message>
     public override bool Equals(object? obj) => Equals(obj as Message);
 
     public override int GetHashCode() => English.GetHashCode(StringComparison.Ordinal);
+
+    private string Write()
+    {
+        if (parts is null)
+        {
+            return Escaped(whole);
+        }
+
+        var written = new StringBuilder(length);
+        var place = 0;
+        foreach (var part in parts)
+        {
+            if (part.Literal is { } literal)
+            {
+                written.Append(Escaped(literal));
+            }
+            else
+            {
+                written.Append(CultureInfo.InvariantCulture, $"{{{place++}}}");
+            }
+        }
+
+        return written.ToString();
+    }
+
+    private static string Escaped(string literal) =>
+        literal.AsSpan().ContainsAny('{', '}')
+            ? literal.Replace("{", "{{", StringComparison.Ordinal).Replace("}", "}}", StringComparison.Ordinal)
+            : literal;
+
+    private readonly record struct Part(string? Literal, object? Value);
 }

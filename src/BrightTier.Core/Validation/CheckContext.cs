@@ -85,15 +85,17 @@ public sealed class CheckContext
             ? conditions.FirstOrDefault(condition => condition.Property == property)
             : null;
 
+    /// <summary>What stands beside a field or over anything else; null where nothing does.</summary>
+    public Texts? LabelOf(Node node) =>
+        node.Kind is NodeKind.Field
+            ? node.Text("label") ?? FieldOf(node)?.Label
+            : node.Text("title") ?? node.Text("heading") ?? node.Text("label");
+
     /// <summary>What a person calls a node.</summary>
     public Message NameOf(Node node) =>
-        node.Kind is NodeKind.Field
-            ? (node.Text("label") ?? FieldOf(node)?.Label) is { } label
-                ? (Message)$"{label}"
-                : $"{node.Word("field")}"
-            : (node.Text("title") ?? node.Text("heading") ?? node.Text("label")) is { } title
-                ? (Message)$"{title}"
-                : $"{Grammar.Of(node.Kind).Noun} {node.Id}";
+        LabelOf(node) is { } label ? $"{label}"
+        : node.Kind is NodeKind.Field ? Message.Verbatim(node.Word("field")!)
+        : $"{Grammar.Of(node.Kind).Noun} {node.Id}";
 
     /// <summary>The node and all around it, innermost first.</summary>
     public IEnumerable<Node> Path(Node node) => Layout.Ancestors(node.Id).Prepend(node);

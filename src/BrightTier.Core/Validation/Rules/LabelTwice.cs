@@ -9,8 +9,8 @@ public sealed class LabelTwice : IRule
 
     public IEnumerable<Finding> Check(CheckContext subject) =>
         from same in subject
-            .Fields.Where(node => !subject.NameOf(node).English.Contains('/', StringComparison.Ordinal))
-            .GroupBy(node => (Section: Section(subject, node), Label: Plain(subject.NameOf(node).English)))
+            .Fields.Where(node => !Label(subject, node).Contains('/', StringComparison.Ordinal))
+            .GroupBy(node => (Section: Section(subject, node), Label: Plain(Label(subject, node))))
         where same.Select(node => node.Word("field")).Distinct().Count() > 1
         from node in same.Skip(1)
         select new Finding(
@@ -29,6 +29,8 @@ public sealed class LabelTwice : IRule
             ?.Text("title")
             ?.ToString()
         ?? "";
+
+    private static string Label(CheckContext subject, Model.Node node) => subject.LabelOf(node)?.ToString() ?? node.Word("field")!;
 
     private static string Plain(string label)
     {
