@@ -20,7 +20,7 @@ public sealed class LayoutSummaryTests
             new Edit.Set(Demo.Id("measures"), "title", null),
         ];
         EditSummary
-            .Describe(Form, edits, field => Demo.Vessel.Find(field)!.Label.ToString())
+            .Describe(Form, edits, field => Demo.Vessel.Find(field)!.Label)
             .Texts()
             .ShouldBe([
                 "Moves the section 'Rig' to the beginning of the page 'Condition and papers'.",
@@ -48,7 +48,7 @@ public sealed class LayoutSummaryTests
             new Edit.Remove(Form.ParentOf(Demo.Id("beam"))!.Value),
         ];
         EditSummary
-            .Describe(Form, own, field => Demo.Vessel.Find(field)!.Label.ToString())
+            .Describe(Form, own, field => Demo.Vessel.Find(field)!.Label)
             .Texts()
             .ShouldBe([
                 "Adds the section 'By hand' at the end of the page 'Condition and papers'.",

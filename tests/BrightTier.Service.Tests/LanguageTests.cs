@@ -30,6 +30,8 @@ public sealed class LanguageTests(DemoService service)
 
         using var answer = await http.GetAsync($"api/layouts/vessl{query}", Cancel);
         (await answer.Problem()).Detail.ShouldBe(said);
+        answer.Content.Headers.ContentLanguage.ShouldBe([said == Dutch ? "nl" : "en"]);
+        answer.Headers.Vary.ShouldContain("Accept-Language");
     }
 
     [Fact]

@@ -13,7 +13,7 @@ public static class DocumentMerge
 {
     /// <summary>What was done to a document, in words; empty where both are alike.</summary>
     /// <param name="label">What a field of an entity is called; by its key where nothing is said.</param>
-    public static IReadOnlyList<Message> Describe(Document old, Document next, Func<string, string, string>? label = null) =>
+    public static IReadOnlyList<Message> Describe(Document old, Document next, Func<string, string, Texts?>? label = null) =>
         (old, next) switch
         {
             (Document.OfLayout { Layout: var one }, Document.OfLayout { Layout: var other }) =>

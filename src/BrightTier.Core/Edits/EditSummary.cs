@@ -6,17 +6,17 @@ namespace BrightTier.Core.Edits;
 public static class EditSummary
 {
     /// <summary>One sentence for each edit, in order; nodes are named as they are called when the edit happens.</summary>
-    /// <param name="label">What a field is called.</param>
-    public static IEnumerable<Message> Describe(Layout layout, IEnumerable<Edit> edits, Func<string, string>? label = null)
+    /// <param name="label">What a field is called; null where that is not known.</param>
+    public static IEnumerable<Message> Describe(Layout layout, IEnumerable<Edit> edits, Func<string, Texts?>? label = null)
     {
         foreach (var edit in edits)
         {
-            yield return Describe(layout, edit, label ?? (key => key));
+            yield return Describe(layout, edit, label ?? (_ => null));
             layout = layout.Apply(edit).Layout ?? layout;
         }
     }
 
-    private static Message Describe(Layout layout, Edit edit, Func<string, string> label) =>
+    private static Message Describe(Layout layout, Edit edit, Func<string, Texts?> label) =>
         edit switch
         {
             Edit.Insert insert => $"Adds {Shown(insert.Node, label)} {Where(layout, insert.Parent, insert.At, false, label)}.",
@@ -47,15 +47,15 @@ public static class EditSummary
             _ => $"",
         };
 
-    private static Message Named(Layout layout, NodeId id, Func<string, string> label) =>
+    private static Message Named(Layout layout, NodeId id, Func<string, Texts?> label) =>
         layout.Find(id) is { } node ? Name(node, label) : $"'{id}'";
 
-    private static Message Name(Node node, Func<string, string> label) =>
+    private static Message Name(Node node, Func<string, Texts?> label) =>
         node.Kind switch
         {
             NodeKind.Layout => $"the layout",
             NodeKind.Body => $"the body",
-            NodeKind.Field => $"'{node.Text("label")?.ToString() ?? label(node.Word("field")!)}'",
+            NodeKind.Field => $"'{Words(node.Text("label") ?? label(node.Word("field")!), node.Word("field")!)}'",
             NodeKind.Row or NodeKind.Cell => node.Walk().FirstOrDefault(each => Grammar.IsItem(each.Kind)) is { } item && item.Id != node.Id
                 ? (Message)$"the {Kind(node)} with {Name(item, label)}"
                 : $"the {Kind(node)} '{node.Id}'",
@@ -64,16 +64,19 @@ public static class EditSummary
 
     private static Message Kind(Node node) => Grammar.Of(node.Kind).Noun;
 
-    private static string Title(Node node) =>
-        (node.Text("title") ?? node.Text("heading") ?? node.Text("label"))?.ToString()
-        ?? node.Word(Grammar.Of(node.Kind).Main ?? "")
-        ?? node.Id.Name;
+    private static Message Title(Node node) =>
+        Words(
+            node.Text("title") ?? node.Text("heading") ?? node.Text("label"),
+            node.Word(Grammar.Of(node.Kind).Main ?? "") ?? node.Id.Name
+        );
+
+    private static Message Words(Texts? texts, string otherwise) => texts is null ? Message.Verbatim(otherwise) : $"{texts}";
 
     /// <summary>Whether it is a row or a cell in which nothing stands: who reads the form does not know it is there.</summary>
     private static bool IsBare(Node node) =>
         node.Kind is NodeKind.Row or NodeKind.Cell && !node.Walk().Any(each => Grammar.IsItem(each.Kind));
 
-    private static Message Shown(Node node, Func<string, string> label)
+    private static Message Shown(Node node, Func<string, Texts?> label)
     {
         if (IsBare(node))
         {
@@ -89,7 +92,7 @@ public static class EditSummary
             : $"{Name(node, label)} with {Message.Join(", ", fields)}";
     }
 
-    private static Message Holder(Layout layout, Node node, Func<string, string> label)
+    private static Message Holder(Layout layout, Node node, Func<string, Texts?> label)
     {
         for (var at = layout.ParentOf(node.Id); at is { } id; at = layout.ParentOf(id))
         {
@@ -104,7 +107,7 @@ public static class EditSummary
     }
 
     /// <param name="moves">Whether it is moved there, rather than comes to be there.</param>
-    private static Message Where(Layout layout, NodeId parent, Anchor at, bool moves, Func<string, string> label) =>
+    private static Message Where(Layout layout, NodeId parent, Anchor at, bool moves, Func<string, Texts?> label) =>
         (at, layout.Find(parent)) switch
         {
             (Anchor.Before before, _) => $"before {Named(layout, before.Sibling, label)}",

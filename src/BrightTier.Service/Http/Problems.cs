@@ -77,17 +77,13 @@ public static class Problems
             http.Response.Headers.RetryAfter = "2";
         }
 
+        var language = RequestLanguage.Of(http);
+        http.Response.Headers.ContentLanguage = language;
+        http.Response.Headers.AppendCommaSeparatedValues("Vary", "Accept-Language");
         // What was sent comes back in messages: no longer than anybody reads, however long it was.
         var shown = parts?.Take(MostParts).Select(part => part with { Pointer = Cut(part.Pointer), Message = Cut(part.Message) }).ToArray();
         await http.Response.WriteAsJsonAsync(
-            new Problem(
-                $"https://brighttier.example/problems/{code}",
-                Title(status),
-                status,
-                Cut(detail.In(RequestLanguage.Of(http))),
-                code,
-                shown
-            ),
+            new Problem($"https://brighttier.example/problems/{code}", Title(status), status, Cut(detail.In(language)), code, shown),
             WireJson.Default.Problem,
             "application/problem+json",
             http.RequestAborted

@@ -52,7 +52,7 @@ public static class LayoutDiffEndpoints
                 oldName,
                 name,
                 DraftDocuments.Element(writer => TreeJson.Write(writer, edits)),
-                [.. EditSummary.Describe(old, edits, field => entity?.Find(field)?.Label.ToString() ?? field).Texts()]
+                [.. EditSummary.Describe(old, edits, field => entity?.Find(field)?.Label).Texts()]
             ),
             WireJson.Default.Comparison
         );

@@ -67,12 +67,12 @@ public sealed class ReleaseDiff(ReleaseStore store, DraftDocuments drafts, Curre
             : other is null ? [$"Cannot be read as it is."]
             : DocumentMerge.Describe(one, other, Label);
 
-        string Label(string entity, string field)
+        Core.Model.Texts? Label(string entity, string field)
         {
             var name = (DocumentKind.Entity.Name(), entity);
             var defined =
                 next.Documents.TryGetValue(name, out var found) || old.Documents.TryGetValue(name, out found) ? found.Document() : null;
-            return (defined as Document.OfEntity)?.Entity.Find(field)?.Label.ToString() ?? field;
+            return (defined as Document.OfEntity)?.Entity.Find(field)?.Label;
         }
     }
 
