@@ -20,7 +20,7 @@ public sealed record SessionInfo(
     string LastEventId
 );
 
-/// <param name="Vouched">Whether the identity provider vouches for the person, and says the roles; for administrators and the person.</param>
+/// <param name="Vouched">Whether the identity provider vouches for the person and says the roles; for administrators and oneself.</param>
 /// <param name="Region">Whose dates, times and numbers are written (ISO 3166-1, such as NL); null for those of the language.</param>
 public sealed record Person(
     string Id,

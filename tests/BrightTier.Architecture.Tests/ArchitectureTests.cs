@@ -24,6 +24,7 @@ public sealed class ArchitectureTests
     {
         ["BrightTier.Core"] =
         [
+            ["Messages"],
             ["Audit", "Icons", "Patterns"],
             ["Model"],
             ["Edits", "Conditions"],

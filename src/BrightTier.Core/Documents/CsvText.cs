@@ -73,8 +73,8 @@ public static class CsvText
     }
 
     /// <summary>
-    /// All lines that are not empty, with the number each begins at, counted from 1. Line ends may be CRLF, LF or CR; a mark of byte order is
-    /// passed over.
+    /// All lines that are not empty, with the number each begins at, counted from 1. Line ends may be CRLF, LF or CR; a mark of byte
+    /// order is passed over.
     /// </summary>
     /// <returns>The lines, or what is wrong and in which line.</returns>
     public static (IReadOnlyList<(int Line, IReadOnlyList<string> Cells)> Lines, (int Line, Message Message)? Problem) Read(string text)

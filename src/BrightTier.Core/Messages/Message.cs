@@ -12,7 +12,7 @@ namespace BrightTier.Core.Messages;
 /// <param name="literalLength">How many characters stand outside the places; the compiler says.</param>
 /// <param name="formattedCount">How many places there are; the compiler says.</param>
 [InterpolatedStringHandler]
-public sealed class Message(int literalLength, int formattedCount) : ILocalized, IEquatable<Message>
+public sealed class Message(int literalLength, int formattedCount) : ITranslation, IEquatable<Message>
 {
     private readonly List<Part>? parts = formattedCount == 0 ? null : new List<Part>(2 * formattedCount + 1);
     private readonly int length = literalLength + (3 * formattedCount);

@@ -19,7 +19,7 @@ public sealed class MessagePattern
     public IEnumerable<IReadOnlyCollection<string>> Plurals => parts.OfType<Plural>().Select(plural => plural.Forms.Keys.ToArray());
 
     /// <summary>Reads a translation.</summary>
-    /// <exception cref="FormatException">A brace is not closed, or a place is neither a number nor a plural with the form other.</exception>
+    /// <exception cref="FormatException">A brace is not closed, or a place is no number and no plural with the form other.</exception>
     public static MessagePattern Parse(string text)
     {
         var at = 0;
@@ -184,7 +184,7 @@ public sealed class MessagePattern
             text.Append(
                 values[Index] switch
                 {
-                    ILocalized localized => localized.In(language),
+                    ITranslation translation => translation.In(language),
                     IFormattable formattable => formattable.ToString(null, CultureInfo.InvariantCulture),
                     var other => other?.ToString(),
                 }

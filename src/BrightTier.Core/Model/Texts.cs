@@ -6,7 +6,7 @@ namespace BrightTier.Core.Model;
 /// One text in any number of languages. A text without a language (the empty tag) is what every language falls back to.
 /// Language tags are those of RFC 5646.
 /// </summary>
-public sealed record Texts(ImmutableSortedDictionary<string, string> ByLanguage) : ILocalized
+public sealed record Texts(ImmutableSortedDictionary<string, string> ByLanguage) : ITranslation
 {
     /// <summary>The tag under which a text without a language is kept.</summary>
     public const string AnyLanguage = "";

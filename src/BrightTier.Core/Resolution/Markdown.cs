@@ -16,8 +16,8 @@ public sealed record TextBlock(string Kind, ImmutableArray<ImmutableArray<TextRu
 public sealed record TextRun(string Kind, string Text, string? To = null);
 
 /// <summary>
-/// Of Markdown (CommonMark) what is allowed in forms: paragraphs, lists, **strong**, *emphasis* and [links](https://…) to addresses a form may
-/// have. Everything else, HTML included, is text. A list within a list goes on in its lines.
+/// Of Markdown (CommonMark) what is allowed in forms: paragraphs, lists, **strong**, *emphasis* and [links](https://…) to addresses a
+/// form may have. Everything else, HTML included, is text. A list within a list goes on in its lines.
 /// </summary>
 public static partial class Markdown
 {
