@@ -20,6 +20,7 @@ public sealed class RoleMatrixTests(DemoService service)
         ("get /api/session", "yyyyyyyy", null),
         ("get /api/session/people", "yyyyyyyy", null),
         ("post /api/session", "yyyyyyyy", """{"person":"nobody"}"""),
+        ("put /api/session/localization", "yyyyyyyy", """{"language":"tlh"}"""),
         ("get /api/tokens", "yyyyyyyy", null),
         ("post /api/tokens", "yyyyyyyy", """{"name":"","days":1}"""),
         ("delete /api/tokens/{id}", "yyyyyyyy", null),

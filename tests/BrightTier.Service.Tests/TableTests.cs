@@ -56,7 +56,7 @@ public sealed class TableTests(DemoService service)
     [InlineData("boatName\n", "There is nothing to import")]
     [InlineData("boatname2\nx\n", "did you mean 'boatName'?")]
     [InlineData("boatName,boatName\nx,y\n", "is named twice")]
-    [InlineData("boatName\n\"x\n", "Line 2: a quotation mark is opened")]
+    [InlineData("boatName\n\"x\n", "Line 2: a quotation mark is never closed")]
     public async Task Csv_that_is_no_table_of_records_is_refused_with_its_line(string text, string says)
     {
         using var ada = await service.Http("ada");

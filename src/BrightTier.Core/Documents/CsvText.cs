@@ -46,7 +46,10 @@ public static class CsvText
     /// What parts the cells of a table: of comma, semicolon and tab the one that stands most often outside quotation marks in its first
     /// line.
     /// </summary>
-    public static char Separator(string text)
+    public static char Separator(string text) => FirstLine(text).Separator;
+
+    /// <summary>What parts the cells of the first line, and how often it stands there.</summary>
+    private static (char Separator, int Count) FirstLine(string text)
     {
         var counts = new Dictionary<char, int>
         {
@@ -57,7 +60,7 @@ public static class CsvText
         var quoted = false;
         foreach (var each in text)
         {
-            if (each == '\n' && !quoted)
+            if (!quoted && each is ('\n' or '\r'))
             {
                 break;
             }
@@ -69,7 +72,8 @@ public static class CsvText
             }
         }
 
-        return counts.MaxBy(pair => pair.Value).Key;
+        var (separator, most) = counts.MaxBy(pair => pair.Value);
+        return (separator, most);
     }
 
     /// <summary>
@@ -79,17 +83,24 @@ public static class CsvText
     /// <returns>The lines, or what is wrong and in which line.</returns>
     public static (IReadOnlyList<(int Line, IReadOnlyList<string> Cells)> Lines, (int Line, Message Message)? Problem) Read(string text)
     {
+        // The reader makes a column of each cell of the first line: what nobody will read is not given to it.
+        var (separator, parted) = FirstLine(text);
+        if (parted >= Model.Limits.Columns)
+        {
+            return ([], TooWide(1));
+        }
+
         var lines = new List<(int, IReadOnlyList<string>)>();
         var number = 1;
         try
         {
             using var source = new StringReader(text.StartsWith('\uFEFF') ? text[1..] : text);
-            using var reader = CsvDataReader.Create(source, Options(text));
+            using var reader = CsvDataReader.Create(source, Options(separator, text.Length));
             for (; reader.Read(); number += LineEnds(reader.GetRawRecordSpan()))
             {
                 if (reader.RowFieldCount > Model.Limits.Columns)
                 {
-                    return ([], (number, $"this line has more than {Model.Limits.Columns} cells, which is the most a table can have"));
+                    return ([], TooWide(number));
                 }
 
                 var cells = new string[reader.RowFieldCount];
@@ -115,15 +126,18 @@ public static class CsvText
         }
     }
 
-    private static CsvDataReaderOptions Options(string text) =>
+    private static (int, Message) TooWide(int line) =>
+        (line, $"this line has more than {Model.Limits.Columns} cells, which is the most a table can have");
+
+    private static CsvDataReaderOptions Options(char separator, int length) =>
         new()
         {
             HasHeaders = false,
-            Delimiter = Separator(text),
+            Delimiter = separator,
             CsvStyle = CsvStyle.Standard,
             ResultSetMode = ResultSetMode.SingleResult,
             // A cell may be as long as what is sent.
-            MaxBufferSize = Math.Max(1 << 16, text.Length + 1),
+            MaxBufferSize = Math.Max(1 << 16, length + 1),
         };
 
     /// <summary>Without the apostrophe that keeps a spreadsheet from taking it for a formula.</summary>

@@ -2342,7 +2342,7 @@ export interface components {
             region?: null | string;
             roles: string[];
             /**
-             * @description Whether the identity provider vouches for the person, and says the roles; for administrators and the person.
+             * @description Whether the identity provider vouches for the person and says the roles; for administrators and oneself.
              * @default false
              */
             vouched: boolean;
