@@ -1,4 +1,3 @@
-import { autoScrollForElements } from '@atlaskit/pragmatic-drag-and-drop-auto-scroll/element';
 import { draggable, dropTargetForElements, monitorForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
 import { setCustomNativeDragPreview } from '@atlaskit/pragmatic-drag-and-drop/element/set-custom-native-drag-preview';
 import type { FormStore } from '#form';
@@ -22,6 +21,7 @@ import { Form } from '../../shell/Form.tsx';
 import { ListSheet } from './ListSheet.tsx';
 import { zoomOf } from './measures.ts';
 import { Rename } from './Rename.tsx';
+import { edgeScrolling } from './edgeScroll.ts';
 import { Sizes } from './Sizes.tsx';
 import { TabOrder } from './TabOrder.tsx';
 import type { Mark } from './marks.ts';
@@ -130,13 +130,12 @@ export function Canvas(props: CanvasProps) {
     const read = (input: { clientX: number; clientY: number }, subject: Subject) => findSpot(input, subject).spot;
     const pane = element.closest<HTMLElement>('.sheet-frame');
     // What lies under the pointer is another thing once the form has moved.
-    const forget = () => {
-      last = undefined;
-    };
-    pane?.addEventListener('scroll', forget, { passive: true });
+    const scrolling =
+      pane &&
+      edgeScrolling(pane, () => {
+        last = undefined;
+      });
     const stops = [
-      () => pane?.removeEventListener('scroll', forget),
-      pane ? autoScrollForElements({ element: pane, getAllowedAxis: () => 'vertical' }) : () => undefined,
       draggable({
         element,
         canDrag: ({ input }) => {
@@ -173,6 +172,7 @@ export function Canvas(props: CanvasProps) {
           const { clientX, clientY } = location.current.input;
           const over = location.current.dropTargets.some((target) => target.element === element);
           const spot = over ? read({ clientX, clientY }, subject) : undefined;
+          scrolling?.at(over ? clientY : undefined);
           showDrop(spot);
           const tab = over ? findSpot({ clientX, clientY }, subject).at?.closest<HTMLElement>('[data-tab]')?.dataset['tab'] : undefined;
           if (tab !== openTab?.tab) {
@@ -187,6 +187,7 @@ export function Canvas(props: CanvasProps) {
           const over = location.current.dropTargets.some((target) => target.element === element);
           const spot = over ? read(location.current.input, subject) : undefined;
           last = undefined;
+          scrolling?.at(undefined);
           showDrop(undefined);
           // What is out of sight can wait until what was dropped is drawn.
           unskipping = setTimeout(() => {
@@ -204,6 +205,7 @@ export function Canvas(props: CanvasProps) {
     return () => {
       clearTimeout(unskipping);
       unskip?.();
+      scrolling?.at(undefined);
       stops.forEach((stop) => stop());
     };
   }, [trying, under, showDrop]);
