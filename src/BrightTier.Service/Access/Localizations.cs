@@ -34,13 +34,23 @@ internal static partial class Localizations
         CancellationToken cancel
     )
     {
+        var caller = http.Caller();
+        if (caller.Scopes is not null)
+        {
+            throw new Http.RefusedException(
+                403,
+                "token-narrow",
+                $"This token has limited permissions; sign in with one that has all of yours."
+            );
+        }
+
         var wrong = Problems(body, releases.Snapshot.Definitions.Application).ToArray();
         if (wrong.Length > 0)
         {
             throw Http.Problems.Invalid($"{wrong[0].Pointer} {wrong[0].Message}.", wrong);
         }
 
-        var person = http.Caller().Person;
+        var person = caller.Person;
         var row = new PersonRow
         {
             Id = person.Id,
