@@ -137,7 +137,9 @@ public sealed class BrightTierClient : IDisposable
         CancellationToken cancel
     ) =>
         Get(
-            $"api/audit/entries?limit={Number(limit)}{Part("by", by)}{Part("action", action)}{Part("subject", subject)}{Part("q", words)}{Part("from", from?.ToString("O"))}{Part("until", until?.ToString("O"))}{Part("after", after)}",
+            $"api/audit/entries?limit={Number(limit)}{Part("by", by)}{Part("action", action)}{Part("subject", subject)}"
+                + $"{Part("q", words)}{Part("from", from?.ToString("O"))}{Part("until", until?.ToString("O"))}"
+                + $"{Part("after", after)}",
             WireJson.Default.AuditPage,
             cancel
         );
@@ -155,7 +157,9 @@ public sealed class BrightTierClient : IDisposable
         CancellationToken cancel
     ) =>
         Get(
-            $"api/audit/record-entries?limit={Number(limit)}{Part("by", by)}{Part("action", action)}{Part("entity", entity)}{Part("record", record is { } id ? Number(id) : null)}{Part("from", from?.ToString("O"))}{Part("until", until?.ToString("O"))}{Part("after", after)}",
+            $"api/audit/record-entries?limit={Number(limit)}{Part("by", by)}{Part("action", action)}"
+                + $"{Part("entity", entity)}{Part("record", record is { } id ? Number(id) : null)}"
+                + $"{Part("from", from?.ToString("O"))}{Part("until", until?.ToString("O"))}{Part("after", after)}",
             WireJson.Default.RecordAuditPage,
             cancel
         );
@@ -229,7 +233,8 @@ public sealed class BrightTierClient : IDisposable
         CancellationToken cancel
     ) =>
         Get(
-            $"api/layouts/{Escape(key)}/explain?node={Escape(node)}&mode={Escape(mode)}{Part("role", role)}{Part("width", width)}{Part("record", record is { } id ? Number(id) : null)}",
+            $"api/layouts/{Escape(key)}/explain?node={Escape(node)}&mode={Escape(mode)}{Part("role", role)}"
+                + $"{Part("width", width)}{Part("record", record is { } id ? Number(id) : null)}",
             WireJson.Default.ExplanationInfo,
             cancel
         );
@@ -389,7 +394,8 @@ public sealed class BrightTierClient : IDisposable
     {
         using var answer = await Ask(
             HttpMethod.Get,
-            $"api/bundle?draft={(draft ? "true" : "false")}&withoutDependencies={(withoutDependencies ? "true" : "false")}{string.Concat(documents.Select(name => Part("document", name)))}",
+            $"api/bundle?draft={(draft ? "true" : "false")}&withoutDependencies={(withoutDependencies ? "true" : "false")}"
+                + $"{string.Concat(documents.Select(name => Part("document", name)))}",
             null,
             null,
             cancel
@@ -412,7 +418,9 @@ public sealed class BrightTierClient : IDisposable
         body.Headers.ContentType = new MediaTypeHeaderValue("application/zip");
         return Send(
             HttpMethod.Post,
-            $"api/bundle?dryRun={(dryRun ? "true" : "false")}&merge={(merge ? "true" : "false")}{Part("conflictResolution", conflictResolution)}{string.Concat(only.Select(name => Part("only", name)))}{string.Concat(rename.Select(rule => Part("rename", rule)))}",
+            $"api/bundle?dryRun={(dryRun ? "true" : "false")}&merge={(merge ? "true" : "false")}"
+                + $"{Part("conflictResolution", conflictResolution)}{string.Concat(only.Select(name => Part("only", name)))}"
+                + $"{string.Concat(rename.Select(rule => Part("rename", rule)))}",
             body,
             WireJson.Default.ImportReport,
             null,
