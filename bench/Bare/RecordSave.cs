@@ -47,35 +47,7 @@ internal static class RecordSave
             try
             {
                 await using var connection = await Open();
-                await using var transaction = await connection.BeginTransactionAsync();
-                await using var insert = connection.CreateCommand();
-                insert.Transaction = transaction;
-                insert.CommandText =
-                    $"INSERT INTO plain (version, created_at, created_by, changed_at, changed_by, {Columns}) VALUES (1, @at, @by, @at, @by, {string.Join(", ", Columns.Split(", ").Select(name => "@" + name))}) RETURNING id";
-                var at = DateTimeOffset.UtcNow.ToString("O");
-                Add(insert, "at", at);
-                Add(insert, "by", "ada");
-                foreach (var value in values.EnumerateObject())
-                {
-                    Add(
-                        insert,
-                        value.Name,
-                        value.Value.ValueKind == JsonValueKind.String ? value.Value.GetString()! : value.Value.GetDecimal()
-                    );
-                }
-
-                var id = (long)(await insert.ExecuteScalarAsync())!;
-                await using var history = connection.CreateCommand();
-                history.Transaction = transaction;
-                history.CommandText =
-                    "INSERT INTO history (entity, record_id, version, act, at, by, data) VALUES ('plain', @id, 1, 'create', "
-                    + "@at, @by, @data)";
-                Add(history, "id", id);
-                Add(history, "at", at);
-                Add(history, "by", "ada");
-                Add(history, "data", values.GetRawText());
-                await history.ExecuteNonQueryAsync();
-                await transaction.CommitAsync();
+                var id = await Save(connection, values);
                 http.Response.StatusCode = 201;
                 await http.Response.WriteAsJsonAsync(new SaveAnswer(id, 1, values.Clone()), Wire.Default.SaveAnswer);
             }
@@ -107,6 +79,35 @@ internal static class RecordSave
             command.CommandText = sql;
             await command.ExecuteNonQueryAsync();
         }
+    }
+
+    private static async Task<long> Save(DbConnection connection, JsonElement values)
+    {
+        await using var transaction = await connection.BeginTransactionAsync();
+        await using var insert = connection.CreateCommand();
+        insert.Transaction = transaction;
+        insert.CommandText =
+            $"INSERT INTO plain (version, created_at, created_by, changed_at, changed_by, {Columns}) VALUES (1, @at, @by, @at, @by, {string.Join(", ", Columns.Split(", ").Select(name => "@" + name))}) RETURNING id";
+        var at = DateTimeOffset.UtcNow.ToString("O");
+        Add(insert, "at", at);
+        Add(insert, "by", "ada");
+        foreach (var value in values.EnumerateObject())
+        {
+            Add(insert, value.Name, value.Value.ValueKind == JsonValueKind.String ? value.Value.GetString()! : value.Value.GetDecimal());
+        }
+
+        var id = (long)(await insert.ExecuteScalarAsync())!;
+        await using var history = connection.CreateCommand();
+        history.Transaction = transaction;
+        history.CommandText =
+            "INSERT INTO history (entity, record_id, version, act, at, by, data) VALUES ('plain', @id, 1, 'create', " + "@at, @by, @data)";
+        Add(history, "id", id);
+        Add(history, "at", at);
+        Add(history, "by", "ada");
+        Add(history, "data", values.GetRawText());
+        await history.ExecuteNonQueryAsync();
+        await transaction.CommitAsync();
+        return id;
     }
 
     private static void Add(DbCommand command, string name, object value)

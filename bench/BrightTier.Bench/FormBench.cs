@@ -25,7 +25,15 @@ internal static partial class FormBench
           const look = () => {
             if (!last()) return;
             watching.disconnect();
-            requestAnimationFrame(() => { const painted = new MessageChannel(); painted.port1.onmessage = () => { const control = last(); control.focus(); if (document.activeElement === control) done(performance.now()); }; painted.port2.postMessage(0); });
+            requestAnimationFrame(() => {
+              const painted = new MessageChannel();
+              painted.port1.onmessage = () => {
+                const control = last();
+                control.focus();
+                if (document.activeElement === control) done(performance.now());
+              };
+              painted.port2.postMessage(0);
+            });
           };
           const watching = new MutationObserver(look);
           watching.observe(document, { childList: true, subtree: true });
@@ -64,24 +72,7 @@ internal static partial class FormBench
         var results = new List<Result>();
         await using var service = await ServiceProcess.Of(Seed(Directory.CreateTempSubdirectory("bright-tier-bench-").FullName));
         using var playwright = await Playwright.CreateAsync();
-        await using var browser = await playwright.Chromium.LaunchAsync(
-            new()
-            {
-                ExecutablePath = "/usr/bin/chromium-headless-shell",
-                Args =
-                [
-                    "--headless",
-                    "--no-sandbox",
-                    "--disable-gpu",
-                    "--disable-quic",
-                    "--no-first-run",
-                    "--disable-background-networking",
-                    "--disable-component-update",
-                    "--disable-sync",
-                ],
-                IgnoreDefaultArgs = ["--hide-scrollbars"],
-            }
-        );
+        await using var browser = await Browser(playwright);
         var context = await browser.NewContextAsync(
             new()
             {
@@ -117,41 +108,70 @@ internal static partial class FormBench
         await ready(address);
         foreach (var size in new[] { 200, 500 })
         {
-            var measured = await context.NewPageAsync();
-            await measured.AddInitScriptAsync($"window.lastField = 'f{size}';" + Watch);
-            var (ours, plain) = (new List<double>(), new List<double>());
-            for (var round = 0; round < Rounds + 3; round++)
-            {
-                var one = await Open(measured, $"{address}form{size}.html");
-                var other = await Open(measured, $"{service.Address}records/form{size}/new");
-                if (round >= 3)
-                {
-                    plain.Add(one);
-                    ours.Add(other);
-                }
-            }
-
-            Console.WriteLine(
-                string.Create(
-                    CultureInfo.InvariantCulture,
-                    $"  {size} fields: {string.Join(' ', ours.Select(each => each.ToString("0", CultureInfo.InvariantCulture)))} ms; plain HTML {string.Join(' ', plain.Select(each => each.ToString("0", CultureInfo.InvariantCulture)))} ms"
-                )
-            );
-            results.Add(Result.Of($"P6 open a form of {size} fields", Median(ours), "ms", Median(plain), 1.25, "lower"));
-            await measured.CloseAsync();
+            results.Add(await Opening(context, size, address, service.Address));
         }
 
         reference.Kill();
         results.Add(await Bytes(context, "run a form", $"{service.Address}records/form200/new", ".bt-form [data-field='f200']", 90));
         results.Add(await Bytes(context, "open the designer", $"{service.Address}design/form200", ".canvas [data-field='f200']", 350));
         results.AddRange(await Dragging(context, $"{service.Address}design/form500"));
+        results.Add(await Typing(page, service.Address));
+        return results;
+    }
+
+    private static Task<IBrowser> Browser(IPlaywright playwright) =>
+        playwright.Chromium.LaunchAsync(
+            new()
+            {
+                ExecutablePath = "/usr/bin/chromium-headless-shell",
+                Args =
+                [
+                    "--headless",
+                    "--no-sandbox",
+                    "--disable-gpu",
+                    "--disable-quic",
+                    "--no-first-run",
+                    "--disable-background-networking",
+                    "--disable-component-update",
+                    "--disable-sync",
+                ],
+                IgnoreDefaultArgs = ["--hide-scrollbars"],
+            }
+        );
+
+    private static async Task<Result> Opening(IBrowserContext context, int size, Uri bare, Uri service)
+    {
+        var measured = await context.NewPageAsync();
+        await measured.AddInitScriptAsync($"window.lastField = 'f{size}';" + Watch);
+        var (ours, plain) = (new List<double>(), new List<double>());
+        for (var round = 0; round < Rounds + 3; round++)
+        {
+            var one = await Open(measured, $"{bare}form{size}.html");
+            var other = await Open(measured, $"{service}records/form{size}/new");
+            if (round >= 3)
+            {
+                plain.Add(one);
+                ours.Add(other);
+            }
+        }
+
+        Console.WriteLine($"  {size} fields: {Listed(ours)} ms; plain HTML {Listed(plain)} ms");
+        await measured.CloseAsync();
+        return Result.Of($"P6 open a form of {size} fields", Median(ours), "ms", Median(plain), 1.25, "lower");
+
+        static string Listed(List<double> times) =>
+            string.Join(' ', times.Select(each => each.ToString("0", CultureInfo.InvariantCulture)));
+    }
+
+    private static async Task<Result> Typing(IPage page, Uri service)
+    {
         var (with, without) = (new List<double>(), new List<double>());
         for (var round = 0; round < 6; round++)
         {
             foreach (var (form, times) in new[] { ("conditions", with), ("plain", without) })
             {
                 await page.GotoAsync("about:blank");
-                await page.GotoAsync($"{service.Address}records/{form}/new");
+                await page.GotoAsync($"{service}records/{form}/new");
                 await page.Locator(".bt-form [data-field='f201']").WaitForAsync();
                 var taken = await page.EvaluateAsync<double[]>(Type, new object[] { "f1", Keystrokes });
                 if (round > 0)
@@ -161,8 +181,7 @@ internal static partial class FormBench
             }
         }
 
-        results.Add(Result.More("P7 a keystroke with 200 conditions", Median(with), Median(without), 1));
-        return results;
+        return Result.More("P7 a keystroke with 200 conditions", Median(with), Median(without), 1);
     }
 
     /// <summary>
@@ -236,110 +255,6 @@ internal static partial class FormBench
         }
     }
 
-    /// <summary>
-    /// P8: a field dragged over a form of more than 1,000 nodes, and dropped, with real mouse events. Work is all the main thread does from
-    /// one move to the frame after it, less what asking for it costs.
-    /// </summary>
-    private static async Task<IReadOnlyList<Result>> Dragging(IBrowserContext context, string address)
-    {
-        const int Drops = 11;
-        var page = await context.NewPageAsync();
-        var wire = await context.NewCDPSessionAsync(page);
-        await wire.SendAsync("Performance.enable");
-        await page.GotoAsync(address);
-        await page.Locator(".canvas [data-field='f500']").WaitForAsync();
-        await page.EvaluateAsync(Drop);
-        await Task.Delay(500);
-        // What asking costs by itself, a frame included, is no work of the drag.
-        var asking = new List<double>();
-        for (var i = 0; i < 24; i++)
-        {
-            var before = await Busy(wire);
-            await page.EvaluateAsync("() => new Promise(requestAnimationFrame)");
-            asking.Add((await Busy(wire) - before) * 1_000);
-        }
-
-        var (work, drops) = (new List<double>(), new List<double>());
-        for (var drop = 0; drop < Drops; drop++)
-        {
-            await Idle();
-            // What lies in sight, so that dragging does not also scroll.
-            await page.Locator($".canvas [data-field='f{(drop * 4) + 2}']").ScrollIntoViewIfNeededAsync();
-            var from = (await page.Locator($".canvas [data-field='f{(drop * 4) + 2}']").BoundingBoxAsync())!;
-            await page.Mouse.MoveAsync(from.X + 20, from.Y + 8);
-            await page.Mouse.DownAsync();
-            await page.Mouse.MoveAsync(from.X + 28, from.Y + 12, new() { Steps = 3 });
-            for (var move = 0; move < 24; move++)
-            {
-                var before = await Busy(wire);
-                await page.Mouse.MoveAsync(400 + (move % 6 * 90), 300 + (move * 12));
-                await page.EvaluateAsync("() => new Promise(requestAnimationFrame)");
-                work.Add(((await Busy(wire) - before) * 1_000) - Median(asking));
-            }
-
-            await page.EvaluateAsync("window.dropped = undefined");
-            await page.Mouse.UpAsync();
-            drops.Add(
-                await page.EvaluateAsync<double>(
-                    "async () => { for (let i = 0; i < 200 && window.dropped === undefined; i++) await new Promise(next => "
-                        + "setTimeout(next, 10)); return window.dropped ?? 2000; }"
-                )
-            );
-        }
-
-        await page.Locator(".canvas [data-field='f3']").ScrollIntoViewIfNeededAsync();
-        await page.Locator(".canvas-layer").ClickAsync(new() { Position = await Within(page, "f3") });
-        var label = page.Locator(".properties input[id$='-label']");
-        await label.FocusAsync();
-        await page.EvaluateAsync(Typed);
-        await Idle();
-        var typed = new List<double>();
-        for (var letter = 0; letter < 40; letter++)
-        {
-            await page.EvaluateAsync("window.shown = undefined");
-            await label.PressAsync("x");
-            typed.Add(
-                await page.EvaluateAsync<double>(
-                    "async () => { for (let i = 0; i < 200 && window.shown === undefined; i++) await new Promise(next => "
-                        + "setTimeout(next, 5)); return window.shown ?? 1000; }"
-                )
-            );
-        }
-
-        await page.CloseAsync();
-        return
-        [
-            Result.Of("P8 typing into a property until the form shows it", Median(typed), "ms", 50, 1, "lower"),
-            Result.Of(
-                "P8 main-thread work in 95 % of the frames of a drag over 1,000 nodes",
-                work.Order().ElementAt((int)(work.Count * 0.95)),
-                "ms",
-                8,
-                1,
-                "lower"
-            ),
-            Result.Of("P8 a drop until the form is drawn anew", Median(drops), "ms", 50, 1, "lower"),
-        ];
-    }
-
-    private static async Task<double> Busy(ICDPSession wire) =>
-        (await wire.SendAsync("Performance.getMetrics"))!
-            .Value.GetProperty("metrics")
-            .EnumerateArray()
-            .First(metric => metric.GetProperty("name").GetString() == "TaskDuration")
-            .GetProperty("value")
-            .GetDouble();
-
-    /// <summary>Where a field is drawn on the layer one works on.</summary>
-    private static async Task<Position> Within(IPage page, string field)
-    {
-        var (on, of) = (
-            (await page.Locator($".canvas [data-field='{field}']").BoundingBoxAsync())!,
-            (await page.Locator(".canvas-layer").BoundingBoxAsync())!
-        );
-        return new() { X = on.X - of.X + 20, Y = on.Y - of.Y + 8 };
-    }
-
     /// <summary>Notes how long it is from a key to the first frame with the form changed by it.</summary>
     private const string Typed = """
         () => {
@@ -349,7 +264,11 @@ internal static partial class FormBench
             if (at === undefined) return;
             const began = at;
             at = undefined;
-            requestAnimationFrame(() => { const painted = new MessageChannel(); painted.port1.onmessage = () => { window.shown = performance.now() - began; }; painted.port2.postMessage(0); });
+            requestAnimationFrame(() => {
+              const painted = new MessageChannel();
+              painted.port1.onmessage = () => { window.shown = performance.now() - began; };
+              painted.port2.postMessage(0);
+            });
           }).observe(document.querySelector('.canvas .bt-form'), { childList: true, subtree: true, characterData: true });
         }
         """;
@@ -363,7 +282,11 @@ internal static partial class FormBench
             if (at === undefined) return;
             const began = at;
             at = undefined;
-            requestAnimationFrame(() => { const painted = new MessageChannel(); painted.port1.onmessage = () => { window.dropped = performance.now() - began; }; painted.port2.postMessage(0); });
+            requestAnimationFrame(() => {
+              const painted = new MessageChannel();
+              painted.port1.onmessage = () => { window.dropped = performance.now() - began; };
+              painted.port2.postMessage(0);
+            });
           }).observe(document.querySelector('.canvas .bt-form'), { childList: true, subtree: true });
         }
         """;

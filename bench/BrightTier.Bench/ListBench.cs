@@ -117,7 +117,8 @@ internal static class ListBench
             $"""
             WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < {Many})
             INSERT INTO buoy (version, created_at, created_by, changed_at, changed_by, name, depth, lit, laid_on)
-            SELECT 1, '2026-01-01T00:00:00.000Z', 'bench', '2026-01-01T00:00:00.000Z', 'bench', printf('buoy %06d', (i * 7919) % {Many}), (i % 500) / 10.0, i % 3 = 0, date('2020-01-01', (i % 2000) || ' days') FROM n;
+            SELECT 1, '2026-01-01T00:00:00.000Z', 'bench', '2026-01-01T00:00:00.000Z', 'bench', printf('buoy %06d', (i * 7919) % {Many}),
+              (i % 500) / 10.0, i % 3 = 0, date('2020-01-01', (i % 2000) || ' days') FROM n;
             ANALYZE;
             """
         );
@@ -134,10 +135,12 @@ internal static class ListBench
         count.CommandText = "SELECT count(*) FROM (SELECT 1 FROM buoy WHERE lit = 1 AND depth < 40.0 LIMIT 10001)";
         await count.ExecuteScalarAsync();
         await using var command = connection.CreateCommand();
+        var from =
+            after.Length == 0 ? "AND name IS NOT NULL" : "AND name COLLATE NOCASE >= $after AND (name COLLATE NOCASE > $after OR id > 0)";
         command.CommandText =
             $"SELECT id, version, created_at, created_by, changed_at, changed_by, name, depth, lit, laid_on FROM buoy WHERE "
             + $"lit = 1 AND depth < 40.0 "
-            + $"{(after.Length == 0 ? "AND name IS NOT NULL" : "AND name COLLATE NOCASE >= $after AND (name COLLATE NOCASE > $after OR id > 0)")} ORDER BY name COLLATE NOCASE, id LIMIT 51";
+            + $"{from} ORDER BY name COLLATE NOCASE, id LIMIT 51";
         command.Parameters.AddWithValue("$after", after);
         var rows = new List<object?[]>();
         await using var reader = await command.ExecuteReaderAsync();

@@ -32,6 +32,38 @@ public static class Diagnostics
             Timeout = Patience,
         };
         var found = new List<DiagnosticResult>();
+        await Answering(http, found, cancel);
+        await Standing(http, found, cancel);
+        if (token is null)
+        {
+            found.Add(Doubtful("token", "Without a token the rest cannot be looked at: give one with --token, or sign in."));
+            return found;
+        }
+
+        http.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue("Bearer", token);
+        using var client = new BrightTierClient(address, token);
+        var session = await client.Session(cancel);
+        if (session.Person is null)
+        {
+            found.Add(
+                Bad(
+                    "token",
+                    "The token is not known there, or has expired; or something before the service takes the Authorization header away."
+                )
+            );
+            return found;
+        }
+
+        found.Add(Good("token", $"The token is {session.Person.Name}'s."));
+        await Form(http, await client.Entities(cancel), found, cancel);
+        await Stream(http, found, cancel);
+        return found;
+    }
+
+    /// <summary>Whether somebody answers, by what clock, and whether others can listen.</summary>
+    private static async Task Answering(HttpClient http, List<DiagnosticResult> found, CancellationToken cancel)
+    {
+        var address = http.BaseAddress!;
         HttpResponseMessage live;
         try
         {
@@ -57,19 +89,16 @@ public static class Diagnostics
             );
         }
 
-        if (address.Scheme == Uri.UriSchemeHttp)
-        {
-            found.Add(
-                address.IsLoopback
-                    ? Good("encryption", "It is on this machine; nothing travels.")
-                    : Bad("encryption", "Passwords and tokens travel in the open: put a reverse proxy with TLS before it.")
-            );
-        }
-        else
-        {
-            found.Add(Good("encryption", "The way to it is encrypted."));
-        }
+        found.Add(
+            address.Scheme != Uri.UriSchemeHttp ? Good("encryption", "The way to it is encrypted.")
+            : address.IsLoopback ? Good("encryption", "It is on this machine; nothing travels.")
+            : Bad("encryption", "Passwords and tokens travel in the open: put a reverse proxy with TLS before it.")
+        );
+    }
 
+    /// <summary>Whether it is ready and current, and its pages come through.</summary>
+    private static async Task Standing(HttpClient http, List<DiagnosticResult> found, CancellationToken cancel)
+    {
         found.Add(
             await StatusOf(http, "health/ready", cancel) is HttpStatusCode.OK
                 ? Good("ready", "It is ready.")
@@ -80,46 +109,19 @@ public static class Diagnostics
                 ? Good("current", "It has the newest release.")
                 : Bad("current", "It is cut off from its database: others may have a newer release.")
         );
-        using (var page = await http.GetAsync("", cancel))
-        {
-            found.Add(
-                page.Headers.Contains("Content-Security-Policy")
-                && page.Headers.TryGetValues("X-Content-Type-Options", out var sniff)
-                && sniff.Contains("nosniff")
-                    ? Good("headers", "Its security headers come through.")
-                    : Bad("headers", "Its security headers do not come through: something before it takes them away.")
-            );
-            found.Add(
-                page.IsSuccessStatusCode
-                    ? Good("console", "The console is there.")
-                    : Doubtful("console", "The console is not there; the service was built without it, or Console names another folder.")
-            );
-        }
-
-        if (token is null)
-        {
-            found.Add(Doubtful("token", "Without a token the rest cannot be looked at: give one with --token, or sign in."));
-            return found;
-        }
-
-        http.DefaultRequestHeaders.Authorization = new AuthenticationHeaderValue("Bearer", token);
-        using var client = new BrightTierClient(address, token);
-        var session = await client.Session(cancel);
-        if (session.Person is null)
-        {
-            found.Add(
-                Bad(
-                    "token",
-                    "The token is not known there, or has expired; or something before the service takes the Authorization header away."
-                )
-            );
-            return found;
-        }
-
-        found.Add(Good("token", $"The token is {session.Person.Name}'s."));
-        await Form(http, await client.Entities(cancel), found, cancel);
-        await Stream(http, found, cancel);
-        return found;
+        using var page = await http.GetAsync("", cancel);
+        found.Add(
+            page.Headers.Contains("Content-Security-Policy")
+            && page.Headers.TryGetValues("X-Content-Type-Options", out var sniff)
+            && sniff.Contains("nosniff")
+                ? Good("headers", "Its security headers come through.")
+                : Bad("headers", "Its security headers do not come through: something before it takes them away.")
+        );
+        found.Add(
+            page.IsSuccessStatusCode
+                ? Good("console", "The console is there.")
+                : Doubtful("console", "The console is not there; the service was built without it, or Console names another folder.")
+        );
     }
 
     /// <summary>Whether a form is compressed on the way, and costs nothing when it has not changed.</summary>

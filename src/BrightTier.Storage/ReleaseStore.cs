@@ -141,7 +141,10 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         foreach (var text in texts)
         {
             await context.Database.ExecuteSqlAsync(
-                $"""INSERT INTO content ("Hash", "Text") VALUES ({HashOf(text)}, {text}) ON CONFLICT ("Hash") DO UPDATE SET "Text" = excluded."Text" WHERE content."Text" <> excluded."Text" """,
+                $"""
+                INSERT INTO content ("Hash", "Text") VALUES ({HashOf(text)}, {text})
+                ON CONFLICT ("Hash") DO UPDATE SET "Text" = excluded."Text" WHERE content."Text" <> excluded."Text"
+                """,
                 cancel
             );
         }

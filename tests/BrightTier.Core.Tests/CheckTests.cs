@@ -85,6 +85,67 @@ public sealed class CheckTests
     [InlineData("row-empty", "[{ items: [] }]", "[beam]", "empty")]
     [InlineData("row-crowded", "[beam, draught, mastHeight, sailArea, engineHours]", "[beam, draught]", "side by side")]
     [InlineData("label-twice", "[{ field: beam, label: Width }, { field: draught, label: width }]", "[beam, draught]", "easily confused")]
+    [InlineData(
+        "action-incomplete",
+        "[{ action: open, label: Go }]",
+        "[{ action: open, label: Go, address: /records/berth }]",
+        "opens nothing"
+    )]
+    [InlineData(
+        "action-incomplete",
+        "[{ action: set, label: Go }]",
+        "[{ action: set, label: Go, values: { beam: '3.0' } }]",
+        "sets nothing"
+    )]
+    [InlineData("action-incomplete", "[{ action: begin, label: Go }]", "[{ action: begin, label: Go, begins: liftOut }]", "begins nothing")]
+    [InlineData(
+        "action-incomplete",
+        "[{ action: begin, label: Go, begins: liftout }]",
+        "[{ action: begin, label: Go, begins: liftOut, through: vessel }]",
+        "which is no entity"
+    )]
+    [InlineData(
+        "action-incomplete",
+        "[{ action: begin, label: Go, begins: liftOut, through: hazards }]",
+        "[{ action: begin, label: Go, begins: liftOut }]",
+        "which is no reference"
+    )]
+    [InlineData(
+        "action-incomplete",
+        "[{ action: set, label: Go, values: { beem: '3.0' } }]",
+        "[{ action: set, label: Go, values: { beam: '3.0' } }]",
+        "did you mean 'beam'?"
+    )]
+    [InlineData(
+        "action-incomplete",
+        "[{ action: set, label: Go, values: { name: Avocet } }]",
+        "[{ action: set, label: Go, values: { name: \"'Avocet'\" } }]",
+        "quotation marks"
+    )]
+    [InlineData(
+        "related-unknown",
+        "[{ related: liftout, through: vessel }]",
+        "[{ related: liftOut, through: vessel }]",
+        "did you mean 'liftOut'?"
+    )]
+    [InlineData(
+        "related-unknown",
+        "[{ related: liftOut, through: vesel }]",
+        "[{ related: liftOut, through: vessel }]",
+        "did you mean 'vessel'?"
+    )]
+    [InlineData(
+        "related-unknown",
+        "[{ related: liftOut, through: vessel, shows: [yardplace] }]",
+        "[{ related: liftOut, through: vessel, shows: [yardPlace], sort: ['-releasedAt'] }]",
+        "did you mean 'yardPlace'?"
+    )]
+    [InlineData(
+        "related-unknown",
+        "[{ related: liftOut, through: vessel, order: hazards }]",
+        "[{ related: liftOut, through: vessel }]",
+        "a whole number can"
+    )]
     [InlineData("editor-unsuited", "[{ field: beam, editor: stars }]", "[{ field: beam, editor: slider }]", "suited: number, slider")]
     public void A_rule_finds_what_breaks_it_and_nothing_else(string code, string breaking, string sound, string message)
     {

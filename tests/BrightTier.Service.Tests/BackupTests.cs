@@ -22,49 +22,8 @@ public sealed class BackupTests(Postgres postgres)
             : await HostedService.WithDemo();
         using var greta = new BrightTierClient(first.Address, null);
         var token = (await greta.PickPerson("greta", "test", Cancel)).Secret;
-        using (var http = await first.Http("ada"))
-        {
-            // Something of every kind: a file, a comment with a mention, a view, a draft ahead of its release, a deleted record with the
-            // highest number.
-            using var stored = await http.PostAsync(
-                "api/files?name=deed.txt",
-                new ByteArrayContent("Sold to nobody"u8.ToArray()) { Headers = { { "Content-Type", "application/octet-stream" } } },
-                Cancel
-            );
-            stored.IsSuccessStatusCode.ShouldBeTrue();
-            using var said = await http.PostAsync(
-                "api/records/vessel/2/comments",
-                RunningService.Json("{\"text\":\"Look at this @bram\"}"),
-                Cancel
-            );
-            said.IsSuccessStatusCode.ShouldBeTrue(await said.Content.ReadAsStringAsync(Cancel));
-            using var view = await http.PutAsync("api/preferences/views-vessel", RunningService.Json("{\"views\":[]}"), Cancel);
-            view.IsSuccessStatusCode.ShouldBeTrue();
-        }
-
         using var ada = await first.As("ada");
-        await ada.Edit(
-            "vessel",
-            new EditRequest(
-                (await ada.Layout("vessel", Cancel)).Revision,
-                Wire.Json("[{\"op\":\"set\",\"node\":\"rig\",\"property\":\"title\",\"value\":\"Canvas\"}]")
-            ),
-            Cancel
-        );
-        var gone = await ada.CreateRecord(
-            "keeper",
-            new RecordSave(Wire.Json("{\"givenName\":\"Nobody\",\"familyName\":\"Anymore\"}")),
-            Cancel
-        );
-        using (var http = await first.Http("ada"))
-        {
-            using var delete = new HttpRequestMessage(HttpMethod.Delete, $"api/records/keeper/{gone.Id}")
-            {
-                Headers = { { "If-Match", $"\"{gone.Version}\"" } },
-            };
-            using var deleted = await http.SendAsync(delete, Cancel);
-            deleted.IsSuccessStatusCode.ShouldBeTrue(await deleted.Content.ReadAsStringAsync(Cancel));
-        }
+        var gone = await OfEveryKind(first, ada);
 
         // While it is backed up, somebody goes on saving.
         using var stop = new CancellationTokenSource();
@@ -112,6 +71,50 @@ public sealed class BackupTests(Postgres postgres)
         {
             after[name].ShouldBe(before[name], name);
         }
+    }
+
+    /// <summary>
+    /// Something of every kind: a file, a comment with a mention, a view, a draft ahead of its release, a deleted record with the highest
+    /// number, which is answered.
+    /// </summary>
+    private static async Task<RecordInfo> OfEveryKind(RunningService first, BrightTierClient ada)
+    {
+        using var http = await first.Http("ada");
+        using var stored = await http.PostAsync(
+            "api/files?name=deed.txt",
+            new ByteArrayContent("Sold to nobody"u8.ToArray()) { Headers = { { "Content-Type", "application/octet-stream" } } },
+            Cancel
+        );
+        stored.IsSuccessStatusCode.ShouldBeTrue();
+        using var said = await http.PostAsync(
+            "api/records/vessel/2/comments",
+            RunningService.Json("{\"text\":\"Look at this @bram\"}"),
+            Cancel
+        );
+        said.IsSuccessStatusCode.ShouldBeTrue(await said.Content.ReadAsStringAsync(Cancel));
+        using var view = await http.PutAsync("api/preferences/views-vessel", RunningService.Json("{\"views\":[]}"), Cancel);
+        view.IsSuccessStatusCode.ShouldBeTrue();
+
+        await ada.Edit(
+            "vessel",
+            new EditRequest(
+                (await ada.Layout("vessel", Cancel)).Revision,
+                Wire.Json("[{\"op\":\"set\",\"node\":\"rig\",\"property\":\"title\",\"value\":\"Canvas\"}]")
+            ),
+            Cancel
+        );
+        var gone = await ada.CreateRecord(
+            "keeper",
+            new RecordSave(Wire.Json("{\"givenName\":\"Nobody\",\"familyName\":\"Anymore\"}")),
+            Cancel
+        );
+        using var delete = new HttpRequestMessage(HttpMethod.Delete, $"api/records/keeper/{gone.Id}")
+        {
+            Headers = { { "If-Match", $"\"{gone.Version}\"" } },
+        };
+        using var deleted = await http.SendAsync(delete, Cancel);
+        deleted.IsSuccessStatusCode.ShouldBeTrue(await deleted.Content.ReadAsStringAsync(Cancel));
+        return gone;
     }
 
     [Fact]

@@ -41,8 +41,11 @@ public sealed class PostgresServer : IAsyncDisposable
 
     public int Port => port;
 
-    /// <summary>A connection string of a new, empty database.</summary>
-    public Task<string> NewDatabase() => NewDatabase("template1");
+    /// <summary>
+    /// A connection string of a new, empty database: a copy of the one that nobody can connect to. A template that somebody is connected
+    /// to, as `createdb` and the server's own clean-up are to template1, is refused.
+    /// </summary>
+    public Task<string> NewDatabase() => NewDatabase("template0");
 
     /// <summary>A connection string of a new database with the demo application in it: a copy of one that was filled once.</summary>
     public async Task<string> NewDemoDatabase() => await NewDatabase(await demo.Value);

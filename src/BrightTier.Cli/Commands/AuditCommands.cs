@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Text.Json;
 using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
+using BrightTier.Client;
 using BrightTier.Contracts;
 using BrightTier.Core.Audit;
 
@@ -46,88 +47,99 @@ internal static class AuditCommands
         };
         line.Do(audit, async (result, context, cancel) =>
         {
-            using var client = context.Client();
-            if (result.GetValue(records))
-            {
-                if (result.GetValue(words) is not null)
-                {
-                    throw new UsageException(
-                        "--search looks into what is done to documents, releases and people; of records the history of each "
-                            + "tells what it held."
-                    );
-                }
-
-                var (entity, record) = OnRecords(result.GetValue(subject));
-                var done = await client.RecordAudit(
-                    result.GetValue(by),
-                    result.GetValue(action),
-                    entity,
-                    record,
-                    result.GetValue(from),
-                    result.GetValue(until),
-                    result.GetValue(limit),
-                    null,
-                    cancel
-                );
-                if (context.Printer.Json)
-                {
-                    context.Printer.Write(done, WireJson.Default.RecordAuditPage);
-                }
-                else
-                {
-                    context.Printer.Table(
-                        ["At", "By", "Action", "On", "Version"],
-                        done.Entries.Select(entry =>
-                            new[]
-                            {
-                                $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC",
-                                entry.By,
-                                entry.Action,
-                                $"{entry.Entity}/{entry.Record}",
-                                $"{entry.Version}",
-                            }
-                        )
-                    );
-                }
-
-                return Exit.Done;
-            }
-
-            var page = await client.Audit(
+            var asked = new AuditQuery(
                 result.GetValue(by),
                 result.GetValue(action),
                 result.GetValue(subject),
                 result.GetValue(words),
                 result.GetValue(from),
                 result.GetValue(until),
-                result.GetValue(limit),
-                null,
-                cancel
+                result.GetValue(limit)
             );
-            if (context.Printer.Json)
-            {
-                context.Printer.Write(page, WireJson.Default.AuditPage);
-            }
-            else
-            {
-                context.Printer.Table(
-                    ["At", "By", "Action", "On", "More"],
-                    page.Entries.Select(entry =>
-                        new[]
-                        {
-                            $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC",
-                            entry.By,
-                            entry.Action,
-                            entry.Subject,
-                            entry.Detail.GetRawText() is var more && more.Length > 90 ? more[..89] + "…" : more,
-                        }
-                    )
-                );
-            }
-
+            using var client = context.Client();
+            await (
+                result.GetValue(records) ? OfRecords(client, context.Printer, asked, cancel) : OfAll(client, context.Printer, asked, cancel)
+            );
             return Exit.Done;
         });
         return audit;
+    }
+
+    private sealed record AuditQuery(
+        string? By,
+        string? Action,
+        string? Subject,
+        string? Words,
+        DateTimeOffset? From,
+        DateTimeOffset? Until,
+        int Limit
+    );
+
+    private static async Task OfRecords(BrightTierClient client, Printer printer, AuditQuery asked, CancellationToken cancel)
+    {
+        if (asked.Words is not null)
+        {
+            throw new UsageException(
+                "--search looks into what is done to documents, releases and people; of records the history of each "
+                    + "tells what it held."
+            );
+        }
+
+        var (entity, record) = OnRecords(asked.Subject);
+        var done = await client.RecordAudit(asked.By, asked.Action, entity, record, asked.From, asked.Until, asked.Limit, null, cancel);
+        if (printer.Json)
+        {
+            printer.Write(done, WireJson.Default.RecordAuditPage);
+            return;
+        }
+
+        printer.Table(
+            ["At", "By", "Action", "On", "Version"],
+            done.Entries.Select(entry =>
+                new[]
+                {
+                    $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC",
+                    entry.By,
+                    entry.Action,
+                    $"{entry.Entity}/{entry.Record}",
+                    $"{entry.Version}",
+                }
+            )
+        );
+    }
+
+    private static async Task OfAll(BrightTierClient client, Printer printer, AuditQuery asked, CancellationToken cancel)
+    {
+        var page = await client.Audit(
+            asked.By,
+            asked.Action,
+            asked.Subject,
+            asked.Words,
+            asked.From,
+            asked.Until,
+            asked.Limit,
+            null,
+            cancel
+        );
+        if (printer.Json)
+        {
+            printer.Write(page, WireJson.Default.AuditPage);
+            return;
+        }
+
+        printer.Table(
+            ["At", "By", "Action", "On", "More"],
+            page.Entries.Select(entry =>
+                new[]
+                {
+                    $"{entry.At:yyyy-MM-dd HH:mm:ss} UTC",
+                    entry.By,
+                    entry.Action,
+                    entry.Subject,
+                    entry.Detail.GetRawText() is var more && more.Length > 90 ? more[..89] + "…" : more,
+                }
+            )
+        );
     }
 
     private static Command Head(CommandLine line)

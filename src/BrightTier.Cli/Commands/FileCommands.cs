@@ -95,24 +95,7 @@ internal static class FileCommands
             }
 
             var pulled = new PulledFolder(Path.GetFullPath(from), context.Profile);
-            var changed = new List<(Document Document, string File, string Text)>();
-            var bad = false;
-            foreach (var file in Workspace.YamlIn(from))
-            {
-                var text = await File.ReadAllTextAsync(file, cancel);
-                var (document, problems) = DocumentFile.Read(text);
-                if (document is null)
-                {
-                    CheckCommand.Print(context.Printer, new WorkFile(file, text, document, problems));
-                    bad = true;
-                }
-                else if (pulled.Base(document.Kind, document.Key) != text)
-                {
-                    changed.Add((document, file, text));
-                }
-            }
-
-            if (bad)
+            if (await Changed(pulled, from, context.Printer, cancel) is not { } changed)
             {
                 context.Printer.Line("Nothing was applied.");
                 return Exit.Refused;
@@ -155,6 +138,34 @@ internal static class FileCommands
             );
         });
         return apply;
+    }
+
+    /// <summary>The files that are not as they were pulled; null, and said why, where one cannot be read.</summary>
+    private static async Task<List<(Document Document, string File, string Text)>?> Changed(
+        PulledFolder pulled,
+        string folder,
+        Printer printer,
+        CancellationToken cancel
+    )
+    {
+        var changed = new List<(Document Document, string File, string Text)>();
+        var readable = true;
+        foreach (var file in Workspace.YamlIn(folder))
+        {
+            var text = await File.ReadAllTextAsync(file, cancel);
+            var (document, problems) = DocumentFile.Read(text);
+            if (document is null)
+            {
+                CheckCommand.Print(printer, new WorkFile(file, text, document, problems));
+                readable = false;
+            }
+            else if (pulled.Base(document.Kind, document.Key) != text)
+            {
+                changed.Add((document, file, text));
+            }
+        }
+
+        return readable ? changed : null;
     }
 
     /// <summary>

@@ -11,7 +11,20 @@ namespace BrightTier.Cli.Commands;
 /// <summary>Layouts: list, show, generate.</summary>
 internal static class LayoutCommands
 {
-    public static Command Make(CommandLine line)
+    public static Command Make(CommandLine line) =>
+        new("layout", "Layouts: in drafts, and as files.")
+        {
+            List(line),
+            Show(line),
+            Generate(line),
+            LayoutExplainCommand.Make(line),
+            LayoutLengthCommand.Make(line),
+            LayoutEditCommand.Make(line),
+            LayoutMergeCommand.Make(line),
+            Schema(line),
+        };
+
+    private static Command List(CommandLine line)
     {
         var list = new Command("list", "Lists the layouts, what is published of them and what is wrong.");
         line.Do(list, async (_, context, cancel) =>
@@ -46,7 +59,11 @@ internal static class LayoutCommands
 
             return Exit.Done;
         });
+        return list;
+    }
 
+    private static Command Show(CommandLine line)
+    {
         var key = new Argument<string>("layout") { Description = "The layout's key, a file, or - for standard input." };
         var wireframe = new Option<bool>("--wireframe") { Description = "Draws the rows to scale instead of an outline." };
         var show = new Command(
@@ -92,7 +109,11 @@ internal static class LayoutCommands
 
             return Exit.Done;
         });
+        return show;
+    }
 
+    private static Command Generate(CommandLine line)
+    {
         var entity = new Argument<string>("entity") { Description = "The entity's key." };
         var as_ = new Option<string?>("--key") { Description = "The layout's key; default: the entity's." };
         var replace = new Option<bool>("--replace") { Description = "Replaces what the draft holds; its history keeps that." };
@@ -129,17 +150,7 @@ internal static class LayoutCommands
 
             return Exit.Done;
         });
-        return new Command("layout", "Layouts: in drafts, and as files.")
-        {
-            list,
-            show,
-            generate,
-            LayoutExplainCommand.Make(line),
-            LayoutLengthCommand.Make(line),
-            LayoutEditCommand.Make(line),
-            LayoutMergeCommand.Make(line),
-            Schema(line),
-        };
+        return generate;
     }
 
     private static Command Schema(CommandLine line)

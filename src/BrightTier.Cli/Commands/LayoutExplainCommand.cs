@@ -43,65 +43,70 @@ internal static class LayoutExplainCommand
         };
         line.Do(command, async (result, context, cancel) =>
         {
-            if (result.GetRequiredValue(layout).StartsWith("draft:", StringComparison.Ordinal))
-            {
-                var roles = result.GetValue(role) ?? [];
-                if (roles.Length > 1)
-                {
-                    throw new UsageException("With draft:KEY at most one --role can be given; without one the viewer has all.");
-                }
-
-                long? number =
-                    result.GetValue(record) is not { } given ? null
-                    : long.TryParse(given, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id
-                    : throw new UsageException($"With draft:KEY --record is a record's number, such as 12; it is '{given}'.");
-                using var client = context.Client();
-                var answer = await client.Explain(
-                    result.GetRequiredValue(layout)["draft:".Length..],
-                    result.GetRequiredValue(node),
-                    roles.FirstOrDefault(),
-                    result.GetValue(mode)!,
-                    result.GetValue(width),
-                    number,
-                    cancel
-                );
-                Print(context, answer.Reasons.Select(reason => (reason.Shows, reason.Message)), answer.Shown);
-                return Exit.Done;
-            }
-
-            var (all, _, source) = Workspace.OneLayout(result.GetRequiredValue(layout), LayoutFiles.Wrong, cancel);
-            var entity = all.EntityOf(source);
-            var assembled = LayoutComposer.Assemble(source, all.Catalogue);
-            var at = result.GetValue(width) is { } name
-                ? assembled.At(name, all.Catalogue.Definitions.Application)
-                    ?? throw new UsageException(
-                        $"There is no width '{name}'{Suggestion.For(name, [.. assembled.WidthNames(all.Catalogue.Definitions.Application)])}"
-                    )
-                : assembled.Base;
-            var viewer = new Viewer([.. result.GetValue(role) ?? []], "en");
-            var situation = result.GetValue(record) is { } text ? Situation(text, entity, viewer, result.GetValue(mode)!) : null;
-            if (
-                LayoutExplainer.Explain(
-                    at,
-                    new NodeId(result.GetRequiredValue(node)),
-                    entity,
-                    all.Catalogue.Definitions,
-                    viewer,
-                    result.GetValue(mode)!,
-                    situation
-                )
-                is not { } explanation
-            )
-            {
-                throw new UsageException(
-                    $"There is no node '{result.GetRequiredValue(node)}'{Suggestion.For(result.GetRequiredValue(node), [.. at.Walk().Select(each => each.Id.Name)])}"
-                );
-            }
-
-            Print(context, explanation.Reasons.Select(reason => (reason.Shows, reason.Message.English)), explanation.Shown);
+            var asked = new ExplainQuery(
+                result.GetRequiredValue(layout),
+                result.GetRequiredValue(node),
+                result.GetValue(role) ?? [],
+                result.GetValue(mode)!,
+                result.GetValue(width),
+                result.GetValue(record)
+            );
+            await (
+                asked.Layout.StartsWith(Draft, StringComparison.Ordinal) ? OfDraft(asked, context, cancel) : OfFile(asked, context, cancel)
+            );
             return Exit.Done;
         });
         return command;
+    }
+
+    private const string Draft = "draft:";
+
+    private sealed record ExplainQuery(string Layout, string Node, string[] Roles, string Mode, string? Width, string? Record);
+
+    private static async Task OfDraft(ExplainQuery asked, CommandContext context, CancellationToken cancel)
+    {
+        if (asked.Roles.Length > 1)
+        {
+            throw new UsageException("With draft:KEY at most one --role can be given; without one the viewer has all.");
+        }
+
+        long? number =
+            asked.Record is not { } given ? null
+            : long.TryParse(given, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id
+            : throw new UsageException($"With draft:KEY --record is a record's number, such as 12; it is '{given}'.");
+        using var client = context.Client();
+        var answer = await client.Explain(
+            asked.Layout[Draft.Length..],
+            asked.Node,
+            asked.Roles.FirstOrDefault(),
+            asked.Mode,
+            asked.Width,
+            number,
+            cancel
+        );
+        Print(context, answer.Reasons.Select(reason => (reason.Shows, reason.Message)), answer.Shown);
+    }
+
+    private static Task OfFile(ExplainQuery asked, CommandContext context, CancellationToken cancel)
+    {
+        var (all, _, source) = Workspace.OneLayout(asked.Layout, LayoutFiles.Wrong, cancel);
+        var definitions = all.Catalogue.Definitions;
+        var entity = all.EntityOf(source);
+        var assembled = LayoutComposer.Assemble(source, all.Catalogue);
+        var at = asked.Width is { } name
+            ? assembled.At(name, definitions.Application)
+                ?? throw new UsageException(
+                    $"There is no width '{name}'{Suggestion.For(name, [.. assembled.WidthNames(definitions.Application)])}"
+                )
+            : assembled.Base;
+        var viewer = new Viewer([.. asked.Roles], "en");
+        var situation = asked.Record is { } text ? Situation(text, entity, viewer, asked.Mode) : null;
+        var explanation = LayoutExplainer.Explain(at, new NodeId(asked.Node), entity, definitions, viewer, asked.Mode, situation)
+            ?? throw new UsageException(
+                $"There is no node '{asked.Node}'{Suggestion.For(asked.Node, [.. at.Walk().Select(each => each.Id.Name)])}"
+            );
+        Print(context, explanation.Reasons.Select(reason => (reason.Shows, reason.Message.English)), explanation.Shown);
+        return Task.CompletedTask;
     }
 
     private static void Print(CommandContext context, IEnumerable<(bool Shows, string Message)> reasons, bool? shown)

@@ -9,16 +9,23 @@ namespace BrightTier.Cli.Commands;
 /// <summary>Records: list, show, create, change.</summary>
 internal static class RecordCommands
 {
-    public static Command Make(CommandLine line)
-    {
-        var entity = new Argument<string>("entity") { Description = "The entity's key." };
-        var id = new Argument<long>("id") { Description = "The record's number." };
-        var values = new Argument<string[]>("value")
+    public static Command Make(CommandLine line) =>
+        new("record", "Records of an entity.") { List(line), Show(line), Create(line), Change(line) };
+
+    private static Argument<string> Entity() => new("entity") { Description = "The entity's key." };
+
+    private static Argument<long> Id() => new("id") { Description = "The record's number." };
+
+    private static Argument<string[]> Values() =>
+        new("value")
         {
             Description = "field=value; JSON where it reads as such, else a text; field= empties it.",
             Arity = ArgumentArity.OneOrMore,
         };
 
+    private static Command List(CommandLine line)
+    {
+        var entity = Entity();
         var search = new Option<string?>("--search") { Description = "Only records with this text." };
         var sort = new Option<string?>("--sort") { Description = "Fields with commas between; -field for descending." };
         var filter = new Option<string?>("--filter")
@@ -68,7 +75,12 @@ internal static class RecordCommands
 
             return Exit.Done;
         });
+        return list;
+    }
 
+    private static Command Show(CommandLine line)
+    {
+        var (entity, id) = (Entity(), Id());
         var show = new Command("show", "Shows a record.\n\nExample:\n  brighttier record show vessel 1") { entity, id };
         line.Do(show, async (result, context, cancel) =>
         {
@@ -77,7 +89,12 @@ internal static class RecordCommands
             Print(context, info, await client.Record(info.Key, result.GetValue(id), cancel));
             return Exit.Done;
         });
+        return show;
+    }
 
+    private static Command Create(CommandLine line)
+    {
+        var (entity, values) = (Entity(), Values());
         var create = new Command(
             "create",
             "Creates a record.\n\nExample:\n  brighttier record create berth code=E1 pontoon=\"East pontoon\" zone=outer maxLength=14"
@@ -97,7 +114,12 @@ internal static class RecordCommands
             );
             return Exit.Done;
         });
+        return create;
+    }
 
+    private static Command Change(CommandLine line)
+    {
+        var (entity, id, values) = (Entity(), Id(), Values());
         var version = new Option<long?>("--version-read") { Description = "The version the change is made for; default: the newest." };
         var change = new Command(
             "change",
@@ -122,7 +144,7 @@ internal static class RecordCommands
             );
             return Exit.Done;
         });
-        return new Command("record", "Records of an entity.") { list, show, create, change };
+        return change;
     }
 
     /// <summary>

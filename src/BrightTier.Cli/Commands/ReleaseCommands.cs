@@ -1,6 +1,7 @@
 using System.CommandLine;
 using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
+using BrightTier.Client;
 using BrightTier.Contracts;
 
 namespace BrightTier.Cli.Commands;
@@ -61,45 +62,20 @@ internal static class ReleaseCommands
                 references.AddRange(needed.Select(each => new DraftReference(each.Kind, each.Key, each.Revision)));
             }
 
-            var roles = result.GetValue(to) is { Length: > 0 } some ? some : null;
+            var request = new PublishRequest(
+                references,
+                result.GetValue(note)!,
+                result.GetValue(to) is { Length: > 0 } some ? some : null,
+                result.GetValue(everyoneAt),
+                result.GetValue(overrideReason)
+            );
             if (result.GetValue(at) is { } time)
             {
-                var scheduled = await client.ScheduleRelease(
-                    new ScheduleRequest(
-                        references,
-                        time,
-                        result.GetValue(note)!,
-                        roles,
-                        result.GetValue(everyoneAt),
-                        result.GetValue(overrideReason)
-                    ),
-                    cancel
-                );
-                if (context.Printer.Json)
-                {
-                    context.Printer.Write(scheduled, WireJson.Default.ScheduledReleaseInfo);
-                }
-
-                context.Printer.Note(
-                    $"Scheduled for {scheduled.At:yyyy-MM-dd HH:mm:ss} UTC. 'brighttier scheduled-release cancel "
-                        + $"{scheduled.Id}' cancels it."
-                );
+                await Schedule(client, context.Printer, request, time, cancel);
             }
             else
             {
-                Print(
-                    context,
-                    await client.Publish(
-                        new PublishRequest(
-                            references,
-                            result.GetValue(note)!,
-                            roles,
-                            result.GetValue(everyoneAt),
-                            result.GetValue(overrideReason)
-                        ),
-                        cancel
-                    )
-                );
+                Print(context, await client.Publish(request, cancel));
             }
 
             if (!result.GetValue(dependencies) && needed.Count > 0)
@@ -113,6 +89,28 @@ internal static class ReleaseCommands
             return Exit.Done;
         });
         return command;
+    }
+
+    private static async Task Schedule(
+        BrightTierClient client,
+        Printer printer,
+        PublishRequest request,
+        DateTimeOffset time,
+        CancellationToken cancel
+    )
+    {
+        var scheduled = await client.ScheduleRelease(
+            new ScheduleRequest(request.Documents, time, request.Note, request.Roles, request.EveryoneAt, request.OverrideReason),
+            cancel
+        );
+        if (printer.Json)
+        {
+            printer.Write(scheduled, WireJson.Default.ScheduledReleaseInfo);
+        }
+
+        printer.Note(
+            $"Scheduled for {scheduled.At:yyyy-MM-dd HH:mm:ss} UTC. 'brighttier scheduled-release cancel " + $"{scheduled.Id}' cancels it."
+        );
     }
 
     private static Command List(CommandLine line)

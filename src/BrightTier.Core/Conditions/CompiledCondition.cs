@@ -11,98 +11,53 @@ public static class CompiledCondition
 {
     public static void Write(Utf8JsonWriter writer, Expression expression)
     {
-        switch (expression)
+        if (expression is Expression.Literal literal)
         {
-            case Expression.Literal literal:
-                WriteLiteral(writer, literal.Value);
-                return;
-            case Expression.Name name:
-                Open("name");
-                writer.WriteStringValue(name.Identifier);
-                break;
-            case Expression.Select select:
-                Open("get");
-                Write(writer, select.Target);
-                writer.WriteStringValue(select.Field);
-                break;
-            case Expression.Has has:
-                Open("has");
-                Write(writer, has.Operand.Target);
-                writer.WriteStringValue(has.Operand.Field);
-                break;
-            case Expression.Index index:
-                Open("at");
-                Write(writer, index.Target);
-                Write(writer, index.Key);
-                break;
-            case Expression.Unary unary:
-                Open(unary.Operator == "!" ? "not" : "neg");
-                Write(writer, unary.Operand);
-                break;
-            case Expression.Binary binary:
-                Open(binary.Operator);
-                Write(writer, binary.Left);
-                Write(writer, binary.Right);
-                break;
-            case Expression.Conditional conditional:
-                Open("?");
-                Write(writer, conditional.Test);
-                Write(writer, conditional.Then);
-                Write(writer, conditional.Otherwise);
-                break;
-            case Expression.ListOf list:
-                Open("list");
-                foreach (var element in list.Elements)
-                {
-                    Write(writer, element);
-                }
+            WriteLiteral(writer, literal.Value);
+            return;
+        }
 
-                break;
-            case Expression.MapOf map:
-                Open("map");
-                foreach (var (key, value) in map.Entries)
-                {
-                    Write(writer, key);
-                    Write(writer, value);
-                }
-
-                break;
-            case Expression.Over over:
-                Open("over");
-                writer.WriteStringValue(over.Macro);
-                Write(writer, over.Target);
-                writer.WriteStringValue(over.Variable);
-                Write(writer, over.Body);
-                if (over.Only is { } only)
-                {
-                    Write(writer, only);
-                }
-
-                break;
-            case Expression.Matches matches:
-                Open("matches");
-                Write(writer, matches.Target);
-                Write(writer, matches.Pattern);
-                break;
-            case Expression.Call call:
-                Open("call");
-                writer.WriteStringValue(call.Function);
-                foreach (var argument in call.Arguments)
-                {
-                    Write(writer, argument);
-                }
-
-                break;
+        var (operation, parts) = Parts(expression);
+        writer.WriteStartArray();
+        writer.WriteStringValue(operation);
+        foreach (var part in parts)
+        {
+            switch (part)
+            {
+                case Expression inner:
+                    Write(writer, inner);
+                    break;
+                case PatternProgram program:
+                    Write(writer, program);
+                    break;
+                default:
+                    writer.WriteStringValue((string)part);
+                    break;
+            }
         }
 
         writer.WriteEndArray();
-
-        void Open(string operation)
-        {
-            writer.WriteStartArray();
-            writer.WriteStringValue(operation);
-        }
     }
+
+    /// <summary>What stands in the array of an expression: its operation, then expressions, patterns and names.</summary>
+    private static (string Operation, object[] Parts) Parts(Expression expression) =>
+        expression switch
+        {
+            Expression.Name name => ("name", [name.Identifier]),
+            Expression.Select select => ("get", [select.Target, select.Field]),
+            Expression.Has has => ("has", [has.Operand.Target, has.Operand.Field]),
+            Expression.Index index => ("at", [index.Target, index.Key]),
+            Expression.Unary unary => (unary.Operator == "!" ? "not" : "neg", [unary.Operand]),
+            Expression.Binary binary => (binary.Operator, [binary.Left, binary.Right]),
+            Expression.Conditional conditional => ("?", [conditional.Test, conditional.Then, conditional.Otherwise]),
+            Expression.ListOf list => ("list", [.. list.Elements]),
+            Expression.MapOf map => ("map", [.. map.Entries.SelectMany(entry => new[] { entry.Key, entry.Value })]),
+            Expression.Over { Only: { } only } over => ("over", [over.Macro, over.Target, over.Variable, over.Body, only]),
+            Expression.Over over => ("over", [over.Macro, over.Target, over.Variable, over.Body]),
+            Expression.Matches matches => ("matches", [matches.Target, matches.Pattern]),
+            Expression.Call call => ("call", [call.Function, .. call.Arguments]),
+            _ => throw new InvalidOperationException($"{expression.GetType().Name} has no compiled form."),
+        };
 
     /// <summary>
     /// A list of steps: <c>{"take": [first, last, …], "categories": [], "not": true, "fold": true}</c>, <c>{"split": [a, b]}</c>,

@@ -67,129 +67,135 @@ internal static class Lexer
                 return (tokens, null);
             }
 
-            var start = at;
-            var c = text[at];
-            if (char.IsAsciiLetter(c) || c == '_')
+            if (Next(text, ref at, out var token) is { } problem)
             {
-                while (at < text.Length && (char.IsAsciiLetterOrDigit(text[at]) || text[at] == '_'))
-                {
-                    at++;
-                }
-
-                var name = text[start..at];
-                if (name is "r" or "R" && at < text.Length && text[at] is '\'' or '"')
-                {
-                    if (Quoted(text, ref at, raw: true, out var rawText) is { } rawProblem)
-                    {
-                        return (tokens, rawProblem);
-                    }
-
-                    tokens.Add(new Token(TokenKind.String, "", rawText, new Span(start, at - start)));
-                    continue;
-                }
-
-                if (name is "b" or "B" && at < text.Length && text[at] is '\'' or '"')
-                {
-                    return (
-                        tokens,
-                        new ConditionProblem(new Span(start, 1), $"bytes are not part of conditions here; write a text without 'b'")
-                    );
-                }
-
-                tokens.Add(new Token(TokenKind.Name, name, null, new Span(start, at - start)));
+                return (tokens, problem);
             }
-            else if (char.IsAsciiDigit(c) || (c == '.' && at + 1 < text.Length && char.IsAsciiDigit(text[at + 1])))
-            {
-                if (Number(text, ref at, out var token) is { } problem)
-                {
-                    return (tokens, problem);
-                }
 
-                tokens.Add(token);
-            }
-            else if (c == '`')
-            {
-                var close = text.IndexOf('`', at + 1);
-                if (close <= at + 1)
-                {
-                    return (tokens, new ConditionProblem(new Span(start, 1), $"the name that begins here has no closing `"));
-                }
+            tokens.Add(token);
+        }
+    }
 
-                at = close + 1;
-                tokens.Add(new Token(TokenKind.Quoted, text[(start + 1)..close], null, new Span(start, at - start)));
-            }
-            else if (c is '\'' or '"')
-            {
-                if (Quoted(text, ref at, raw: false, out var content) is { } problem)
-                {
-                    return (tokens, problem);
-                }
+    private static ConditionProblem? Next(string text, ref int at, out Token token)
+    {
+        var start = at;
+        var c = text[at];
+        token = default;
+        if (char.IsAsciiLetter(c) || c == '_')
+        {
+            return Word(text, ref at, out token);
+        }
 
-                tokens.Add(new Token(TokenKind.String, "", content, new Span(start, at - start)));
-            }
-            else if (Symbols.FirstOrDefault(symbol => string.CompareOrdinal(text, start, symbol, 0, symbol.Length) == 0) is { } found)
+        if (char.IsAsciiDigit(c) || (c == '.' && at + 1 < text.Length && char.IsAsciiDigit(text[at + 1])))
+        {
+            return Number(text, ref at, out token);
+        }
+
+        if (c == '`')
+        {
+            var close = text.IndexOf('`', at + 1);
+            if (close <= at + 1)
             {
-                at += found.Length;
-                tokens.Add(new Token(TokenKind.Symbol, found, null, new Span(start, found.Length)));
+                return new ConditionProblem(new Span(start, 1), $"the name that begins here has no closing `");
             }
-            else
+
+            at = close + 1;
+            token = new Token(TokenKind.Quoted, text[(start + 1)..close], null, new Span(start, at - start));
+            return null;
+        }
+
+        if (c is '\'' or '"')
+        {
+            return Text(text, start, ref at, raw: false, out token);
+        }
+
+        if (Symbols.FirstOrDefault(symbol => string.CompareOrdinal(text, start, symbol, 0, symbol.Length) == 0) is { } found)
+        {
+            at += found.Length;
+            token = new Token(TokenKind.Symbol, found, null, new Span(start, found.Length));
+            return null;
+        }
+
+        Message message = c switch
+        {
+            '=' => (Message)$"'=' is no operator; to compare write '=='",
+            '&' => $"'&' is no operator; write '&&'",
+            '|' => $"'|' is no operator; write '||'",
+            '‘' or '’' or '“' or '”' => $"curly quotation marks do not enclose a text; use ' or \"",
+            _ => $"'{c}' has no meaning here",
+        };
+        return new ConditionProblem(new Span(start, 1), message);
+    }
+
+    /// <summary>A name, or what a letter before a quotation mark begins.</summary>
+    private static ConditionProblem? Word(string text, ref int at, out Token token)
+    {
+        var start = at;
+        token = default;
+        while (at < text.Length && (char.IsAsciiLetterOrDigit(text[at]) || text[at] == '_'))
+        {
+            at++;
+        }
+
+        var name = text[start..at];
+        if (at < text.Length && text[at] is '\'' or '"')
+        {
+            if (name is "r" or "R")
             {
-                Message message = c switch
-                {
-                    '=' => (Message)$"'=' is no operator; to compare write '=='",
-                    '&' => $"'&' is no operator; write '&&'",
-                    '|' => $"'|' is no operator; write '||'",
-                    '‘' or '’' or '“' or '”' => $"curly quotation marks do not enclose a text; use ' or \"",
-                    _ => $"'{c}' has no meaning here",
-                };
-                return (tokens, new ConditionProblem(new Span(start, 1), message));
+                return Text(text, start, ref at, raw: true, out token);
+            }
+
+            if (name is "b" or "B")
+            {
+                return new ConditionProblem(new Span(start, 1), $"bytes are not part of conditions here; write a text without 'b'");
             }
         }
+
+        token = new Token(TokenKind.Name, name, null, new Span(start, at - start));
+        return null;
+    }
+
+    private static ConditionProblem? Text(string text, int start, ref int at, bool raw, out Token token)
+    {
+        var problem = Quoted(text, ref at, raw, out var content);
+        token = new Token(TokenKind.String, "", content, new Span(start, at - start));
+        return problem;
     }
 
     private static bool Comment(string text, int at) => at + 1 < text.Length && text[at] == '/' && text[at + 1] == '/';
 
     private static int LineEnd(string text, int at) => text.IndexOf('\n', at) is var end and >= 0 ? end : text.Length;
 
-    private static ConditionProblem? Number(string text, ref int at, out Token token)
+    private static ConditionProblem? Hexadecimal(string text, ref int at, out Token token)
     {
         var start = at;
         token = default;
-        if (text[at] == '0' && at + 1 < text.Length && text[at + 1] is 'x' or 'X')
-        {
-            at += 2;
-            while (at < text.Length && char.IsAsciiHexDigit(text[at]))
-            {
-                at++;
-            }
-
-            var hex = new Span(start, at - start);
-            if (
-                !long.TryParse(text[(start + 2)..at], NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var bits)
-                || bits < 0
-            )
-            {
-                return new ConditionProblem(hex, $"'{text[start..at]}' is no whole number of 64 bits");
-            }
-
-            token = new Token(TokenKind.Int, text[start..at], bits, hex);
-            return null;
-        }
-
-        var isDouble = false;
-        while (at < text.Length && char.IsAsciiDigit(text[at]))
+        at += 2;
+        while (at < text.Length && char.IsAsciiHexDigit(text[at]))
         {
             at++;
         }
 
+        var span = new Span(start, at - start);
+        if (!long.TryParse(text[(start + 2)..at], NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var bits) || bits < 0)
+        {
+            return new ConditionProblem(span, $"'{text[start..at]}' is no whole number of 64 bits");
+        }
+
+        token = new Token(TokenKind.Int, text[start..at], bits, span);
+        return null;
+    }
+
+    /// <summary>Goes over the digits of a number, its fraction and exponent; whether it has either.</summary>
+    private static bool Decimal(string text, ref int at)
+    {
+        var isDouble = false;
+        Digits(ref at);
         if (at + 1 < text.Length && text[at] == '.' && char.IsAsciiDigit(text[at + 1]))
         {
             isDouble = true;
             at++;
-            while (at < text.Length && char.IsAsciiDigit(text[at]))
-            {
-                at++;
-            }
+            Digits(ref at);
         }
 
         if (at < text.Length && text[at] is 'e' or 'E')
@@ -204,13 +210,31 @@ internal static class Lexer
             {
                 isDouble = true;
                 at = exponent;
-                while (at < text.Length && char.IsAsciiDigit(text[at]))
-                {
-                    at++;
-                }
+                Digits(ref at);
             }
         }
 
+        return isDouble;
+
+        void Digits(ref int at)
+        {
+            while (at < text.Length && char.IsAsciiDigit(text[at]))
+            {
+                at++;
+            }
+        }
+    }
+
+    private static ConditionProblem? Number(string text, ref int at, out Token token)
+    {
+        var start = at;
+        token = default;
+        if (text[at] == '0' && at + 1 < text.Length && text[at + 1] is 'x' or 'X')
+        {
+            return Hexadecimal(text, ref at, out token);
+        }
+
+        var isDouble = Decimal(text, ref at);
         var span = new Span(start, at - start);
         if (at < text.Length && text[at] is 'u' or 'U')
         {

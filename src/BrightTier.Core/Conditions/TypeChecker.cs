@@ -3,7 +3,7 @@ using BrightTier.Core.Model;
 namespace BrightTier.Core.Conditions;
 
 /// <summary>Types a condition against an entity and says, with positions and suggestions, what cannot be right.</summary>
-public sealed class TypeChecker(Entity entity, Definitions definitions)
+public sealed partial class TypeChecker(Entity entity, Definitions definitions)
 {
     private static readonly Dictionary<string, ConditionType> Names = new()
     {
@@ -69,70 +69,6 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
     {
         problems.Add(new ConditionProblem(at, message));
         return ConditionType.Unknown;
-    }
-
-    private ConditionType UnknownName(Expression.Name name) =>
-        Problem(
-            name.At,
-            entity.Find(name.Identifier) is not null
-                ? (Message)$"no name '{name.Identifier}'; for the field write 'record.{name.Identifier}'"
-                : $"no name '{name.Identifier}'{Suggestion.For(name.Identifier, Names.Keys)}"
-        );
-
-    private ConditionType Selected(Expression.Select select)
-    {
-        var target = TypeOf(select.Target);
-        if (target == ConditionType.Record)
-        {
-            return entity.Find(select.Field) is { } field
-                ? ConditionType.Of(field.Type)
-                : Problem(
-                    select.FieldAt,
-                    $"no field '{select.Field}'{Suggestion.For(select.Field, [.. entity.Current.Select(each => each.Key)])}"
-                );
-        }
-
-        if (target == ConditionType.User)
-        {
-            return select.Field switch
-            {
-                "roles" => ConditionType.ListOf(ConditionType.String),
-                "id" => ConditionType.String,
-                _ => Problem(select.FieldAt, $"a user has no '{select.Field}'; there are: roles, id"),
-            };
-        }
-
-        if (target == ConditionType.Unknown)
-        {
-            return target;
-        }
-
-        if (target.Name == "map")
-        {
-            return target.Element!;
-        }
-
-        return select.Target is Expression.Select { Target: Expression.Name { Identifier: "record" } } step
-            && entity.Find(step.Field) is { Type: FieldType.Reference } reference
-                ? Stepped(select, reference)
-            : select.Target is Expression.Select { Target: Expression.Select { Target: Expression.Name { Identifier: "record" } } }
-                ? Problem(select.FieldAt, $"conditions take one step through a reference, no more")
-            : Problem(select.FieldAt, $"{target.One} has no '{select.Field}'");
-    }
-
-    private ConditionType Stepped(Expression.Select select, Field reference)
-    {
-        if (!definitions.Entities.TryGetValue(reference.Target ?? "", out var target))
-        {
-            return Problem(select.FieldAt, $"'{reference.Key}' points at '{reference.Target}', which is not known");
-        }
-
-        return target.Find(select.Field) is { } field
-            ? ConditionType.Of(field.Type)
-            : Problem(
-                select.FieldAt,
-                $"'{target.Key}' has no field '{select.Field}'{Suggestion.For(select.Field, [.. target.Current.Select(each => each.Key)])}"
-            );
     }
 
     private ConditionType Mapped(Expression.MapOf map)
@@ -255,19 +191,6 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
     }
 
     private static object? Literal(Expression expression) => (expression as Expression.Literal)?.Value;
-
-    private void NeverMatches(Expression.Call call)
-    {
-        if (
-            call.Arguments[0] is Expression.Select select
-            && ChoicesOf(select) is { } choices
-            && Literal(call.Arguments[1]) is string part
-            && !choices.Choices.Any(choice => choice.Key.Contains(part, StringComparison.Ordinal))
-        )
-        {
-            Problem(call.Arguments[1].At, $"no choice of '{select.Field}' has '{part}' in it");
-        }
-    }
 
     private ConditionType Negated(Expression.Unary unary)
     {
@@ -414,65 +337,4 @@ public sealed class TypeChecker(Entity entity, Definitions definitions)
             )
             : ConditionType.ListOf(types.FirstOrDefault() ?? ConditionType.Unknown);
     }
-
-    /// <summary>A choice or mode compared with a word that is none of its values is a slip of the keyboard.</summary>
-    private void KnownValue(Expression subject, Expression value)
-    {
-        if (Literal(value) is not string word)
-        {
-            return;
-        }
-
-        var (what, words) = subject switch
-        {
-            Expression.Name { Identifier: "mode" } => ("mode", ["create", "edit", "view"]),
-            Expression.Select select when ChoicesOf(select) is { } choices => (
-                $"choice of '{select.Field}'",
-                [.. choices.Choices.Select(choice => choice.Key)]
-            ),
-            _ => ("", Array.Empty<string>()),
-        };
-        if (words.Length > 0 && !words.Contains(word))
-        {
-            Problem(value.At, $"'{word}' is no {what}{Suggestion.For(word, words)}");
-        }
-    }
-
-    private void KnownMember(Expression value, Expression list)
-    {
-        if (Literal(value) is not string word || list is not Expression.Select select)
-        {
-            return;
-        }
-
-        if (select is { Field: "roles", Target: Expression.Name { Identifier: "user" } })
-        {
-            var roles = definitions.Application.Roles.Select(role => role.Key).ToArray();
-            if (roles.Length > 0 && !roles.Contains(word))
-            {
-                Problem(value.At, $"there is no role '{word}'{Suggestion.For(word, roles)}");
-            }
-        }
-        else if (ChoicesOf(select) is { } choices && choices.Find(word) is null)
-        {
-            Problem(
-                value.At,
-                $"'{word}' is no choice of '{select.Field}'{Suggestion.For(word, [.. choices.Choices.Select(choice => choice.Key)])}"
-            );
-        }
-    }
-
-    private ChoiceList? ChoicesOf(Expression.Select select) =>
-        FieldOf(select)?.ChoiceList is { } list ? definitions.ChoiceLists.GetValueOrDefault(list) : null;
-
-    /// <summary>The field read, of the record or one step through a reference.</summary>
-    private Field? FieldOf(Expression.Select select) =>
-        select.Target switch
-        {
-            Expression.Name { Identifier: "record" } => entity.Find(select.Field),
-            Expression.Select { Target: Expression.Name { Identifier: "record" } } step => entity.Find(step.Field)?.Target is { } target
-                ? definitions.Entities.GetValueOrDefault(target)?.Find(select.Field)
-                : null,
-            _ => null,
-        };
 }

@@ -10,9 +10,38 @@ public static class LayoutSchema
 {
     public const string Id = "https://brighttier.example/schema/layout.json";
 
-    public static JsonObject Make()
+    public static JsonObject Make() =>
+        new()
+        {
+            ["$schema"] = "https://json-schema.org/draft/2020-12/schema",
+            ["$id"] = Id,
+            ["title"] = "Bright Tier layout",
+            ["type"] = "object",
+            ["required"] = new JsonArray("kind", "key"),
+            ["properties"] = new JsonObject
+            {
+                ["kind"] = new JsonObject { ["enum"] = new JsonArray([.. Grammar.Roots.Select(rule => (JsonNode)rule.Root!)]) },
+            },
+            ["oneOf"] = new JsonArray([.. Grammar.Roots.Select(rule => Object(rule))]),
+            ["$defs"] = Definitions(),
+        };
+
+    private static JsonObject Definitions()
     {
-        var definitions = new JsonObject
+        var definitions = Values();
+        foreach (var rule in Grammar.Rules.Where(rule => rule.Kind is not (NodeKind.Layout or NodeKind.Change or NodeKind.Variant)))
+        {
+            definitions[rule.Name] = Object(rule);
+        }
+
+        ShortForms(definitions);
+        Changes(definitions);
+        return definitions;
+    }
+
+    /// <summary>What properties hold.</summary>
+    private static JsonObject Values() =>
+        new()
         {
             ["id"] = new JsonObject
             {
@@ -55,11 +84,10 @@ public static class LayoutSchema
                 .. Items.Select(rule => Reference(rule.Name)),
             ]),
         };
-        foreach (var rule in Grammar.Rules.Where(rule => rule.Kind is not (NodeKind.Layout or NodeKind.Change or NodeKind.Variant)))
-        {
-            definitions[rule.Name] = Object(rule);
-        }
 
+    /// <summary>Nodes that have a shorter form than an object.</summary>
+    private static void ShortForms(JsonObject definitions)
+    {
         definitions["row"] = Any([
             new JsonObject { ["type"] = "string", ["description"] = "A field's key, alone in its row." },
             new JsonObject { ["type"] = "array", ["items"] = Reference("cell") },
@@ -79,6 +107,10 @@ public static class LayoutSchema
             new JsonObject { ["type"] = "string", ["description"] = "A field's key." },
             Object(Grammar.Of(NodeKind.Column)),
         ]);
+    }
+
+    private static void Changes(JsonObject definitions)
+    {
         definitions["change"] = Any([Set(), Placed("move", Target()), Placed("insert", Inserted()), Plain("remove", Target())]);
         var changes = new JsonObject { ["type"] = "array", ["items"] = Reference("change") };
         definitions["variant"] = Any([
@@ -96,20 +128,6 @@ public static class LayoutSchema
                 ["additionalProperties"] = false,
             },
         ]);
-        return new JsonObject
-        {
-            ["$schema"] = "https://json-schema.org/draft/2020-12/schema",
-            ["$id"] = Id,
-            ["title"] = "Bright Tier layout",
-            ["type"] = "object",
-            ["required"] = new JsonArray("kind", "key"),
-            ["properties"] = new JsonObject
-            {
-                ["kind"] = new JsonObject { ["enum"] = new JsonArray([.. Grammar.Roots.Select(rule => (JsonNode)rule.Root!)]) },
-            },
-            ["oneOf"] = new JsonArray([.. Grammar.Roots.Select(rule => Object(rule))]),
-            ["$defs"] = definitions,
-        };
     }
 
     private static IEnumerable<NodeRule> Items => Grammar.Rules.Where(rule => Grammar.IsItem(rule.Kind));

@@ -1,5 +1,4 @@
 using BrightTier.Core.Model;
-using static BrightTier.Core.Edits.LayoutDiff;
 
 namespace BrightTier.Core.Edits;
 
@@ -209,121 +208,6 @@ public sealed partial class LayoutMerge
         }
     }
 
-    /// <summary>Finds under which parent each node stands that a side moved or brought, and whose word that is.</summary>
-    private void Place()
-    {
-        foreach (var (id, bringer) in brought)
-        {
-            if (mine.Places.TryGetValue(id, out var here) && theirs.Places.TryGetValue(id, out var there) && here.Parent == there.Parent)
-            {
-                agreed.Add(id);
-            }
-
-            places[id] = (Of(bringer).Places[id].Parent!.Value, bringer);
-        }
-
-        // In the order of the original, so that conflicts come in one order.
-        foreach (
-            var id in mine
-                .Moves.Keys.Concat(theirs.Moves.Keys)
-                .Distinct()
-                .Where(id => Exists(id) && !brought.ContainsKey(id))
-                .OrderBy(id => id.Name, StringComparer.Ordinal)
-        )
-        {
-            var (mover, other) = (mine.Moves.GetValueOrDefault(id), theirs.Moves.GetValueOrDefault(id));
-            if (mover is not null && other is not null && !SamePlace(id))
-            {
-                var side = Decide(new Conflict("moved-twice", $"'{id}' was moved to two places.", id, [mover], [other]));
-                places[id] = (Of(side).Places[id].Parent!.Value, side);
-                continue;
-            }
-
-            if (mover is not null && other is not null)
-            {
-                agreed.Add(id);
-            }
-
-            places[id] = mover is not null ? (mover.Parent, Side.Mine) : (other!.Parent, Side.Theirs);
-        }
-
-        // What was moved into something that is gone stays where it was, with all in it.
-        foreach (
-            var id in places.Where(pair => !brought.ContainsKey(pair.Key) && !Exists(pair.Value.Parent)).Select(pair => pair.Key).ToArray()
-        )
-        {
-            places.Remove(id);
-        }
-    }
-
-    private SideOf Of(Side side) => side is Side.Mine ? mine : theirs;
-
-    /// <summary>One parent, and behind the same sibling of those that neither side moved or brought.</summary>
-    private bool SamePlace(NodeId id) => mine.Moves[id].Parent == theirs.Moves[id].Parent && Before(mine, id) == Before(theirs, id);
-
-    private NodeId? Before(SideOf side, NodeId id)
-    {
-        var place = side.Places[id];
-        var siblings = side.Places[place.Parent!.Value].Node.Children;
-        for (var i = place.Index - 1; i >= 0; i--)
-        {
-            if (IsFixed(siblings[i].Id))
-            {
-                return siblings[i].Id;
-            }
-        }
-
-        return null;
-    }
-
-    private bool IsFixed(NodeId id) =>
-        Exists(id) && !brought.ContainsKey(id) && !mine.Moves.ContainsKey(id) && !theirs.Moves.ContainsKey(id);
-
-    private (NodeId Parent, Side? By)? PlaceOf(NodeId id) =>
-        places.TryGetValue(id, out var place) ? place
-        : origin.TryGetValue(id, out var standing) && standing.Parent is { } parent ? (parent, null)
-        : null;
-
-    /// <summary>Two moves, one from each side, can put two nodes into one another: one of them has to give way.</summary>
-    private void BreakCircles()
-    {
-        foreach (var start in mine.Moves.Keys.Concat(theirs.Moves.Keys).Where(places.ContainsKey).Order(ById).ToArray())
-        {
-            var circle = new List<NodeId>();
-            var seen = new HashSet<NodeId>();
-            for (var at = start; PlaceOf(at) is { } place && seen.Add(at); at = place.Parent)
-            {
-                circle.Add(at);
-                if (place.Parent != start)
-                {
-                    continue;
-                }
-
-                var (byMine, byTheirs) = (Movers(Side.Mine), Movers(Side.Theirs));
-                if (byMine.Length > 0 && byTheirs.Length > 0)
-                {
-                    var side = Decide(
-                        new Conflict(
-                            "circle",
-                            $"Each side moved one of '{byMine[0]}' and '{byTheirs[0]}' into the other.",
-                            byMine[0],
-                            [.. byMine.Select(id => mine.Moves[id])],
-                            [.. byTheirs.Select(id => theirs.Moves[id])]
-                        )
-                    );
-                    foreach (var id in side is Side.Mine ? byTheirs : byMine)
-                    {
-                        places[id] = (origin[id].Parent!.Value, null);
-                    }
-                }
-
-                break;
-
-                NodeId[] Movers(Side side) => [.. circle.Where(id => PlaceOf(id)!.Value.By == side && Of(side).Moves.ContainsKey(id))];
-            }
-        }
-    }
-
     /// <summary>The tree. What nothing happened in is taken over as it was, whole.</summary>
     private Node Built()
     {
@@ -365,10 +249,6 @@ public sealed partial class LayoutMerge
             return node with { Children = [.. node.Kind is NodeKind.Layout ? children.OrderBy(child => child.Kind) : children] };
         }
     }
-
-    private static readonly HashSet<NodeId> None = [];
-
-    private static readonly Comparer<NodeId> ById = Comparer<NodeId>.Create((a, b) => string.CompareOrdinal(a.Name, b.Name));
 
     private readonly Dictionary<NodeId, Node> settled = [];
 
@@ -429,105 +309,5 @@ public sealed partial class LayoutMerge
 
         IEnumerable<string> Names(SideOf side) =>
             Grammar.Of(node).Properties.Select(rule => rule.Name).Where(name => side.Sets.ContainsKey((node.Id, name)));
-    }
-
-    /// <summary>
-    /// The children of one parent: those that neither side moved keep their order; behind each of them, and before them all, comes what
-    /// each side
-    /// put there, in that side's order, the two sides' runs ordered by their ids.
-    /// </summary>
-    private IEnumerable<NodeId> Ordered(NodeId parent, HashSet<NodeId> arriving)
-    {
-        var old =
-            !brought.ContainsKey(parent) && origin.TryGetValue(parent, out var was) ? was.Node.Children.Select(child => child.Id) : [];
-        // One that a circle sent home stands among its siblings of old.
-        var spine = old.Where(id => Exists(id) && !brought.ContainsKey(id) && PlaceOf(id) is { By: null } place && place.Parent == parent)
-            .ToList();
-        var placed = arriving.Where(id => places[id].By is not null).ToArray();
-        if (placed.Length == 0)
-        {
-            return spine;
-        }
-
-        var here = spine.Concat(placed).ToHashSet();
-        var fixedHere = spine.ToHashSet();
-        var runs = (Mine: Runs(mine, parent, here, fixedHere, Side.Mine), Theirs: Runs(theirs, parent, here, fixedHere, Side.Theirs));
-        var ordered = new List<NodeId>(here.Count);
-        var done = new HashSet<NodeId>();
-        foreach (var anchor in spine.Select(id => (NodeId?)id).Prepend(null))
-        {
-            if (anchor is { } standing)
-            {
-                ordered.Add(standing);
-            }
-
-            var key = anchor ?? default;
-            ordered.AddRange(Interleaved(runs.Mine.GetValueOrDefault(key) ?? [], runs.Theirs.GetValueOrDefault(key) ?? []).Where(done.Add));
-        }
-
-        return ordered;
-    }
-
-    /// <summary>What one side put under a parent, by the sibling it stands behind (the nearest that is still there).</summary>
-    private Dictionary<NodeId, List<NodeId>> Runs(SideOf side, NodeId parent, HashSet<NodeId> here, HashSet<NodeId> fixedHere, Side name)
-    {
-        var runs = new Dictionary<NodeId, List<NodeId>>();
-        var anchor = default(NodeId);
-        foreach (
-            var child in standsFor
-                .Where(pair => pair.Value == parent)
-                .Select(pair => pair.Key)
-                .Append(parent)
-                .Order(ById)
-                .SelectMany(id => side.Places.TryGetValue(id, out var standing) ? standing.Node.Children : [])
-        )
-        {
-            if (fixedHere.Contains(child.Id))
-            {
-                anchor = child.Id;
-            }
-            else if (here.Contains(child.Id) && (PlaceOf(child.Id)?.By == name || agreed.Contains(child.Id)))
-            {
-                (runs.TryGetValue(anchor, out var run) ? run : runs[anchor] = []).Add(child.Id);
-            }
-        }
-
-        return runs;
-    }
-
-    /// <summary>
-    /// Two runs as one: what both have stands once and holds them together; between, the run whose first id is smaller comes first.
-    /// </summary>
-    private static IEnumerable<NodeId> Interleaved(List<NodeId> a, List<NodeId> b)
-    {
-        if (a.Count == 0 || b.Count == 0)
-        {
-            return a.Count == 0 ? b : a;
-        }
-
-        // The smaller first id leads, so that swapping the sides changes nothing.
-        var (lead, follow) = string.CompareOrdinal(Whole(a), Whole(b)) <= 0 ? (a, b) : (b, a);
-        var order = follow.Select((id, i) => (id, i)).ToDictionary(pair => pair.id, pair => pair.i);
-        var common = LongestRising([.. lead.Where(order.ContainsKey)], id => order[id]).Reverse().ToList();
-        var merged = new List<NodeId>();
-        var (i, j) = (0, 0);
-        foreach (var meeting in common)
-        {
-            var (toI, toJ) = (lead.IndexOf(meeting, i), follow.IndexOf(meeting, j));
-            merged.AddRange(ByFirst(lead[i..toI], follow[j..toJ]));
-            merged.Add(meeting);
-            (i, j) = (toI + 1, toJ + 1);
-        }
-
-        merged.AddRange(ByFirst(lead[i..], follow[j..]));
-        return merged;
-
-        static IEnumerable<NodeId> ByFirst(List<NodeId> x, List<NodeId> y) =>
-            x.Count == 0 ? y
-            : y.Count == 0 ? x
-            : string.CompareOrdinal(x[0].Name, y[0].Name) <= 0 ? x.Concat(y)
-            : y.Concat(x);
-
-        static string Whole(List<NodeId> run) => string.Join('\n', run.Select(id => id.Name));
     }
 }

@@ -67,53 +67,20 @@ public static class FormEndpoints
             return;
         }
 
-        var key = path[Prefix.Length..];
-        if (snapshot.Definitions.Entities.GetValueOrDefault(key) is not { } entity)
+        Entity entity;
+        string mode,
+            kind;
+        try
         {
-            var unknown = Problems.NotFound($"entity", key, snapshot.Definitions.Entities.Keys);
-            await Problems.Write(http, unknown.Status, unknown.Code, unknown.Detail);
+            (entity, mode, kind) = Asked(http, path[Prefix.Length..], snapshot, caller);
+        }
+        catch (RefusedException refused)
+        {
+            await Problems.Write(http, refused.Status, refused.Code, refused.Detail, refused.Parts);
             return;
         }
 
-        var mode = http.Request.Query["mode"].ToString() is { Length: > 0 } asked ? asked : Modes.Edit;
-        if (!Modes.All.Contains(mode))
-        {
-            await Problems.Write(
-                http,
-                400,
-                "invalid",
-                $"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.",
-                [Problems.Part("mode", $"must be create, edit or view")]
-            );
-            return;
-        }
-
-        var kind = http.Request.Query["kind"].ToString() is { Length: > 0 } named ? named : "full";
-        if (kind == "piece" || Grammar.Root(kind) is null)
-        {
-            await Problems.Write(
-                http,
-                400,
-                "invalid",
-                Suggestion.Sentence($"There is no kind '{kind}' of form{Suggestion.For(kind, Kinds)}"),
-                [Problems.Part("kind", $"must be one of {string.Join(", ", Kinds)}")]
-            );
-            return;
-        }
-
-        var application = snapshot.Definitions.Application;
-        if (!caller.PermissionsIn(application, snapshot.Number).Contains(Permissions.ReadRecords))
-        {
-            await Problems.Write(
-                http,
-                403,
-                "forbidden",
-                $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{Permissions.ReadRecords}'."
-            );
-            return;
-        }
-
-        var language = http.LanguageOf(caller, application);
+        var language = http.LanguageOf(caller, snapshot.Definitions.Application);
         var surroundings = await http
             .RequestServices.GetRequiredService<RecordContext>()
             .Of(http.Request.Query["record"].ToString(), snapshot, entity, kind, caller, mode, language, http.RequestAborted);
@@ -132,6 +99,39 @@ public static class FormEndpoints
         }
 
         await Write(http, snapshot, bytes);
+    }
+
+    /// <summary>What is asked for, of what there is.</summary>
+    /// <exception cref="RefusedException">400, 403 or 404.</exception>
+    private static (Entity Entity, string Mode, string Kind) Asked(HttpContext http, string key, Snapshot snapshot, Caller caller)
+    {
+        var entity = snapshot.Definitions.Entities.GetValueOrDefault(key)
+            ?? throw Problems.NotFound($"entity", key, snapshot.Definitions.Entities.Keys);
+        var mode = http.Request.Query["mode"].ToString() is { Length: > 0 } asked ? asked : Modes.Edit;
+        if (!Modes.All.Contains(mode))
+        {
+            throw Problems.Invalid(
+                $"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.",
+                Problems.Part("mode", $"must be create, edit or view")
+            );
+        }
+
+        var kind = http.Request.Query["kind"].ToString() is { Length: > 0 } named ? named : "full";
+        if (kind == "piece" || Grammar.Root(kind) is null)
+        {
+            throw Problems.Invalid(
+                Suggestion.Sentence($"There is no kind '{kind}' of form{Suggestion.For(kind, Kinds)}"),
+                Problems.Part("kind", $"must be one of {string.Join(", ", Kinds)}")
+            );
+        }
+
+        return caller.PermissionsIn(snapshot.Definitions.Application, snapshot.Number).Contains(Permissions.ReadRecords)
+            ? (entity, mode, kind)
+            : throw new RefusedException(
+                403,
+                "forbidden",
+                $"Your roles ({string.Join(", ", caller.Roles)}) do not allow '{Permissions.ReadRecords}'."
+            );
     }
 
     private static readonly string[] Kinds = [.. Grammar.Roots.Select(rule => rule.Root!).Where(kind => kind != "piece")];

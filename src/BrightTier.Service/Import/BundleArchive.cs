@@ -44,71 +44,16 @@ public static class BundleArchive
         try
         {
             using var archive = new ZipArchive(new MemoryStream(bytes), ZipArchiveMode.Read);
-            var manifest = JsonSerializer.Deserialize(Text(archive, BundleManifest.Name), WireJson.Lenient.BundleManifest)
-                ?? throw Wrong($"its manifest is empty");
-            if (manifest.Format != BundleManifest.TheFormat || manifest.Version != 1)
-            {
-                throw Wrong(
-                    $"it is a {manifest.Format} of version {manifest.Version}, where {BundleManifest.TheFormat} of version 1 is asked for"
-                );
-            }
-
-            if (manifest.Documents.Count > Most)
-            {
-                throw Wrong($"it has {manifest.Documents.Count} documents, where {Most} are the most");
-            }
-
-            if (manifest.Documents.GroupBy(document => document.Path).FirstOrDefault(group => group.Count() > 1) is { Key: var twice })
-            {
-                throw Wrong($"its manifest names '{twice}' more than once");
-            }
-
+            var manifest = Manifest(archive);
             var documents = new List<(BundledDocument, Document, string)>();
             var read = 0L;
             foreach (var named in manifest.Documents)
             {
-                // A document's path follows from what it is; no other is looked at.
-                if (DocumentFile.KindNamed(named.Kind) is not { } kind || named.Path != DocumentFile.PathOf(kind, named.Key))
-                {
-                    throw Wrong($"its manifest names {named.Kind} '{named.Key}' at '{named.Path}', where such a document does not stand");
-                }
-
-                var text = Text(archive, named.Path);
+                var (document, text) = Bundled(archive, named);
                 read += text.Length;
                 if (read > LargestTogether)
                 {
                     throw Wrong($"its documents are longer than {LargestTogether / 1_000_000} MB together");
-                }
-
-                if (ReleaseStore.HashOf(text) != named.Hash)
-                {
-                    throw Wrong($"{named.Path} is not what its manifest says; it was altered");
-                }
-
-                var (document, problems) = DocumentFile.Read(text);
-                if (document is null)
-                {
-                    throw new RefusedException(
-                        422,
-                        "document-invalid",
-                        $"{named.Path}, {problems[0].At}: {problems[0].Message}.",
-                        [
-                            .. problems.Select(problem =>
-                                Problems.Part(
-                                    $"{named.Path}{problem.At.Pointer}",
-                                    problem.Message,
-                                    null,
-                                    problem.At.Line,
-                                    problem.At.Column
-                                )
-                            ),
-                        ]
-                    );
-                }
-
-                if (document.Kind != kind || document.Key != named.Key)
-                {
-                    throw Wrong($"{named.Path} holds the {document.Kind.Noun()} '{document.Key}'");
                 }
 
                 documents.Add((named, document, text));
@@ -129,6 +74,61 @@ public static class BundleArchive
                 error is DecoderFallbackException ? (Message)$"a text in it is not UTF-8" : $"it is no archive (ZIP), or not a whole one"
             );
         }
+    }
+
+    private static BundleManifest Manifest(ZipArchive archive)
+    {
+        var manifest = JsonSerializer.Deserialize(Text(archive, BundleManifest.Name), WireJson.Lenient.BundleManifest)
+            ?? throw Wrong($"its manifest is empty");
+        if (manifest.Format != BundleManifest.TheFormat || manifest.Version != 1)
+        {
+            throw Wrong(
+                $"it is a {manifest.Format} of version {manifest.Version}, where {BundleManifest.TheFormat} of version 1 is asked for"
+            );
+        }
+
+        if (manifest.Documents.Count > Most)
+        {
+            throw Wrong($"it has {manifest.Documents.Count} documents, where {Most} are the most");
+        }
+
+        return manifest.Documents.GroupBy(document => document.Path).FirstOrDefault(group => group.Count() > 1) is { Key: var twice }
+            ? throw Wrong($"its manifest names '{twice}' more than once")
+            : manifest;
+    }
+
+    /// <summary>A document at the path that follows from what it is; no other is looked at.</summary>
+    private static (Document Document, string Text) Bundled(ZipArchive archive, BundledDocument named)
+    {
+        if (DocumentFile.KindNamed(named.Kind) is not { } kind || named.Path != DocumentFile.PathOf(kind, named.Key))
+        {
+            throw Wrong($"its manifest names {named.Kind} '{named.Key}' at '{named.Path}', where such a document does not stand");
+        }
+
+        var text = Text(archive, named.Path);
+        if (ReleaseStore.HashOf(text) != named.Hash)
+        {
+            throw Wrong($"{named.Path} is not what its manifest says; it was altered");
+        }
+
+        var (document, problems) = DocumentFile.Read(text);
+        if (document is null)
+        {
+            throw new RefusedException(
+                422,
+                "document-invalid",
+                $"{named.Path}, {problems[0].At}: {problems[0].Message}.",
+                [
+                    .. problems.Select(problem =>
+                        Problems.Part($"{named.Path}{problem.At.Pointer}", problem.Message, null, problem.At.Line, problem.At.Column)
+                    ),
+                ]
+            );
+        }
+
+        return document.Kind == kind && document.Key == named.Key
+            ? (document, text)
+            : throw Wrong($"{named.Path} holds the {document.Kind.Noun()} '{document.Key}'");
     }
 
     private static void Add(ZipArchive archive, string path, byte[] content)

@@ -138,6 +138,39 @@ public static class BundleEndpoints
         );
     }
 
+    private static void RequireDependencies(
+        IReadOnlyList<(string Path, Document Document)> arriving,
+        Func<(DocumentKind Kind, string Key), bool> isHere
+    )
+    {
+        var included = arriving.Select(each => (each.Document.Kind, each.Document.Key)).ToHashSet();
+        var missing = arriving
+            .SelectMany(each =>
+                DocumentDependencies
+                    .Directly(each.Document)
+                    .Where(on => !included.Contains(on) && !isHere(on))
+                    .Select(on =>
+                        Problems.Part(
+                            each.Path,
+                            $"depends on {on.Kind.Noun()} '{on.Key}', which is neither in the bundle nor here",
+                            "dependency-missing"
+                        )
+                    )
+            )
+            .ToArray();
+        if (missing.Length > 0)
+        {
+            throw new RefusedException(
+                422,
+                "dependency-missing",
+                $"{missing[0].Pointer} "
+                    + $"{missing[0].Message}.{(missing.Length > 1 ? $" There are {missing.Length - 1} more like it." : "")} "
+                    + $"Nothing was imported.",
+                missing
+            );
+        }
+    }
+
     private static async Task<IResult> Import(
         HttpContext http,
         [FromQuery] string[] only,
@@ -158,30 +191,17 @@ public static class BundleEndpoints
         var there = documents.Select(each => (each.Document.Kind, each.Document.Key)).ToHashSet();
         var some = only.Select(name => Named(name, there, "only")).ToHashSet();
         var names = Names(rename, there);
-        var (taken, bases, missing) = (new List<ImportDocument>(), new List<string?>(), new List<ProblemPart>());
+        var (taken, bases) = (new List<ImportDocument>(), new List<string?>());
         var present = (await drafts.List(cancel)).ToDictionary(
             row => (DocumentFile.KindNamed(row.Kind)!.Value, row.Key),
             row => row.Content
         );
         var arriving = documents.Where(each => some.Count == 0 || some.Contains((each.Document.Kind, each.Document.Key))).ToArray();
-        var included = arriving.Select(each => (each.Document.Kind, each.Document.Key)).ToHashSet();
+        RequireDependencies([.. arriving.Select(each => (each.Named.Path, each.Document))], on =>
+            present.ContainsKey((on.Kind, names.GetValueOrDefault(on, on.Key)))
+        );
         foreach (var (named, document, _) in arriving)
         {
-            foreach (
-                var on in DocumentDependencies
-                    .Directly(document)
-                    .Where(on => !included.Contains(on) && !present.ContainsKey((on.Kind, names.GetValueOrDefault(on, on.Key))))
-            )
-            {
-                missing.Add(
-                    Problems.Part(
-                        named.Path,
-                        $"depends on {on.Kind.Noun()} '{on.Key}', which is neither in the bundle nor here",
-                        "dependency-missing"
-                    )
-                );
-            }
-
             var (renamed, problems) = KeyRename.Apply(document, names);
             var arrives = renamed ?? throw Problems.Document(problems);
             var (before, where) = merge is true
@@ -189,18 +209,6 @@ public static class BundleEndpoints
                 : (null, null);
             taken.Add(new ImportDocument(DocumentFile.Write(arrives), before, Replaces: merge is not true));
             bases.Add(where?.ToString());
-        }
-
-        if (missing.Count > 0)
-        {
-            throw new RefusedException(
-                422,
-                "dependency-missing",
-                $"{missing[0].Pointer} "
-                    + $"{missing[0].Message}.{(missing.Count > 1 ? $" There are {missing.Count - 1} more like it." : "")} "
-                    + $"Nothing was imported.",
-                missing
-            );
         }
 
         var report = await taking.Take(

@@ -74,7 +74,7 @@ public static class LayoutDiffEndpoints
                         name
                     );
                 case ["generated"]:
-                    return (LayoutEndpoints.Generated((await drafts.Layout(key, cancel)).Layout, await drafts.Definitions(cancel)), name);
+                    return (NewLayouts.Generated((await drafts.Layout(key, cancel)).Layout, await drafts.Definitions(cancel)), name);
                 case ["revision", var number]:
                     var (row, newest) = await drafts.Layout(key, cancel);
                     return

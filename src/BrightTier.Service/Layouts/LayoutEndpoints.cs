@@ -3,7 +3,6 @@ using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
-using BrightTier.Core.Generation;
 using BrightTier.Core.Model;
 using BrightTier.Core.Validation;
 using BrightTier.Service.Auth;
@@ -17,33 +16,17 @@ namespace BrightTier.Service.Layouts;
 /// <summary>Drafts of layouts: read, made, replaced, edited, checked, previewed.</summary>
 public static class LayoutEndpoints
 {
-    private static readonly byte[] Schema = Encoding.UTF8.GetBytes(
-        LayoutSchema.Make().ToJsonString(new JsonSerializerOptions { WriteIndented = true })
-    );
-
-    private static readonly JsonElement GrammarJson = DraftDocuments.Element(WriteGrammar);
-
     public static void MapLayouts(this IEndpointRouteBuilder api)
     {
         var group = api.MapGroup("/layouts").WithTags("layouts");
+        NewLayouts.Map(api, group);
+        GrammarAnswer.Map(api);
         group
             .MapGet("", List)
             .WithName("listLayouts")
             .NeedsReader()
             .Produces<IReadOnlyList<LayoutSummary>>()
             .WithSummary("All drafts of layouts.");
-        group
-            .MapPost("", Make)
-            .WithName("createLayout")
-            .Needs(Permissions.Configure)
-            .Produces<LayoutDraft>(201)
-            .WithSummary("Creates a draft: generated, empty, example:key from a worked example, or as a copy of the layout named.");
-        api.MapGet("/entities/{entity}/examples", Examples)
-            .WithName("listExamples")
-            .NeedsReader()
-            .WithTags("layouts")
-            .Produces<IReadOnlyList<ExampleInfo>>()
-            .WithSummary("The worked examples that can be made of an entity's fields; each begins a layout.");
         group
             .MapGet("/{key}", Get)
             .WithName("getLayout")
@@ -78,12 +61,6 @@ public static class LayoutEndpoints
             .Produces<IReadOnlyList<FindingInfo>>()
             .WithSummary("What the checks find in a draft.");
         group
-            .MapPost("/{key}/generate", Generate)
-            .WithName("generateLayout")
-            .Needs(Permissions.Configure)
-            .Produces<SaveResult>()
-            .WithSummary("Replaces the draft by the generated layout, as one change that can be undone.");
-        group
             .MapPost("/{key}/recover", Recover)
             .WithName("recoverLayout")
             .Needs(Permissions.Configure)
@@ -101,17 +78,6 @@ public static class LayoutEndpoints
             .NeedsReader()
             .Produces<JsonElement>()
             .WithSummary("A draft resolved for a role, mode and language.");
-        api.MapGet("/schemas/layout.json", () => TypedResults.Bytes(Schema, "application/schema+json"))
-            .WithName("getLayoutSchema")
-            .AllowAnonymous()
-            .WithTags("layouts")
-            .WithSummary("The JSON Schema (2020-12) of layout files.");
-        api.MapGet("/grammar", () => TypedResults.Json(GrammarJson, WireJson.Default.JsonElement))
-            .WithName("getGrammar")
-            .AllowAnonymous()
-            .WithTags("layouts")
-            .Produces<JsonElement>()
-            .WithSummary("Every kind of node with its properties; drives the properties panel.");
     }
 
     private static async Task<IResult> List(
@@ -169,99 +135,6 @@ public static class LayoutEndpoints
         }
 
         return TypedResults.Json<IReadOnlyList<LayoutSummary>>(summaries, WireJson.Default.IReadOnlyListLayoutSummary);
-    }
-
-    private static async Task<IResult> Make(HttpContext http, LayoutRequest body, DraftDocuments drafts, CancellationToken cancel)
-    {
-        var caller = http.Caller();
-        var definitions = await drafts.Definitions(cancel);
-        var entity = definitions.Entities.GetValueOrDefault(body.Entity)
-            ?? throw Problems.NotFound($"entity", body.Entity, definitions.Entities.Keys);
-        var layout = body.From switch
-        {
-            "generated" => GeneratedLayout.Of(entity, body.Kind, definitions),
-            "empty" => GeneratedLayout.Of(
-                entity with
-                {
-                    Fields = [.. entity.Fields.Where(field => field.Required)],
-                },
-                body.Kind,
-                Definitions.Empty
-            ),
-            var example when example.StartsWith(ExamplePrefix, StringComparison.Ordinal) => Example(
-                example[ExamplePrefix.Length..],
-                entity,
-                definitions
-            ),
-            var other => (await drafts.Layout(other, cancel)).Layout,
-        };
-        if (body.Kind == "piece" || Grammar.Root(body.Kind) is null)
-        {
-            throw Problems.Invalid(
-                $"There is no kind '{body.Kind}'; there are: full, short, card, list, print.",
-                Problems.Part("/kind", $"is no kind")
-            );
-        }
-
-        var key = body.Key ?? (body.Kind == "full" ? body.Entity : $"{body.Entity}-{body.Kind}");
-        if (!NodeId.IsWellFormed(key))
-        {
-            throw Problems.Invalid(
-                $"'{key}' is no key: it must begin with a letter and have only letters, digits, '-' and '_'.",
-                Problems.Part("/key", $"is no key")
-            );
-        }
-
-        if (layout.Entity != entity.Key)
-        {
-            throw Problems.Invalid(
-                $"The layout '{body.From}' is for '{layout.Entity}', not for '{entity.Key}'.",
-                Problems.Part("/from", $"is for another entity")
-            );
-        }
-
-        var root = layout.Root.With("key", new Value.Word(key));
-        if (!string.IsNullOrWhiteSpace(body.Title))
-        {
-            root = root.With("title", new Value.Text(Texts.Of(body.Title.Trim())));
-        }
-
-        layout = Layout.Of(root);
-        await drafts.Save(new Document.OfLayout(layout), 0, caller.Author, cancel);
-        var (row, made) = await drafts.Layout(key, cancel);
-        http.Response.Headers.ETag = ETags.Of(row.Revision);
-        return TypedResults.Json(Draft(row, made, await drafts.Catalogue(cancel)), WireJson.Default.LayoutDraft, statusCode: 201);
-    }
-
-    private const string ExamplePrefix = "example:";
-
-    private static Layout Example(string key, Entity entity, Definitions definitions)
-    {
-        var example = WorkedExamples.Find(key)
-            ?? throw Problems.Invalid(
-                $"There is no example '{key}'; there are: {string.Join(", ", WorkedExamples.All.Select(each => each.Key))}.",
-                Problems.Part("/from", $"is no example")
-            );
-        return example.Make(entity, definitions)
-            ?? throw Problems.Invalid(
-                $"'{entity.Key}' has too few fields of the right types for the example '{key}'.",
-                Problems.Part("/from", $"does not fit the entity")
-            );
-    }
-
-    /// <summary>The examples an entity has the fields for.</summary>
-    private static async Task<IResult> Examples(HttpContext http, string entity, DraftDocuments drafts, CancellationToken cancel)
-    {
-        var definitions = await drafts.Definitions(cancel);
-        var of = definitions.Entities.GetValueOrDefault(entity) ?? throw Problems.NotFound($"entity", entity, definitions.Entities.Keys);
-        return TypedResults.Json<IReadOnlyList<ExampleInfo>>(
-            [
-                .. WorkedExamples
-                    .All.Where(example => example.Make(of, definitions) is not null)
-                    .Select(example => new ExampleInfo(example.Key, example.Title)),
-            ],
-            WireJson.Default.IReadOnlyListExampleInfo
-        );
     }
 
     private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
@@ -379,25 +252,6 @@ public static class LayoutEndpoints
         return TypedResults.Json(Infos(Checker.Check(layout, await drafts.Catalogue(cancel))), WireJson.Default.IReadOnlyListFindingInfo);
     }
 
-    private static async Task<IResult> Generate(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
-    {
-        var caller = http.Caller();
-        var (row, layout) = await drafts.Layout(key, cancel);
-        var generated = Generated(layout, await drafts.Definitions(cancel));
-        return TypedResults.Json(
-            await drafts.Save(new Document.OfLayout(generated), row.Revision, caller.Author, cancel),
-            WireJson.Default.SaveResult
-        );
-    }
-
-    /// <summary>What is generated in the place of a layout, under its key.</summary>
-    internal static Layout Generated(Layout layout, Definitions definitions)
-    {
-        var entity = definitions.Entities.GetValueOrDefault(layout.Entity)
-            ?? throw Problems.NotFound($"entity", layout.Entity, definitions.Entities.Keys);
-        return Layout.Of(GeneratedLayout.Of(entity, layout.Kind, definitions).Root.With("key", new Value.Word(layout.Key)));
-    }
-
     private static async Task<IResult> Shown(
         HttpContext http,
         string key,
@@ -433,7 +287,7 @@ public static class LayoutEndpoints
         return TypedResults.Bytes(DraftPreview.Form(layout, catalogue, view), "application/json");
     }
 
-    private static LayoutDraft Draft(DraftRow row, Layout layout, Catalogue catalogue) =>
+    internal static LayoutDraft Draft(DraftRow row, Layout layout, Catalogue catalogue) =>
         new(
             row.Key,
             layout.Entity,
@@ -457,85 +311,4 @@ public static class LayoutEndpoints
                 finding.Evidence?.ToString()
             )),
         ];
-
-    private static void WriteGrammar(Utf8JsonWriter writer)
-    {
-        writer.WriteStartArray();
-        foreach (var rule in Grammar.Roots.Concat(Grammar.Rules).Distinct())
-        {
-            writer.WriteStartObject();
-            writer.WriteString("name", rule.Name);
-            if (rule.Root is { } root)
-            {
-                writer.WriteString("root", root);
-            }
-
-            writer.WriteString("about", rule.About);
-            writer.WriteStartArray("children");
-            foreach (var child in rule.Children)
-            {
-                writer.WriteStringValue(Grammar.Of(child).Name);
-            }
-
-            writer.WriteEndArray();
-            writer.WriteStartArray("properties");
-            foreach (var property in rule.Properties)
-            {
-                writer.WriteStartObject();
-                writer.WriteString("name", property.Name);
-                writer.WriteString(
-                    "type",
-                    property.Type switch
-                    {
-                        PropertyType.FlagOrCondition => "flagOrCondition",
-                        var type => type.ToString().ToLowerInvariant(),
-                    }
-                );
-                writer.WriteString("group", property.Group.ToString().ToLowerInvariant());
-                writer.WriteString("label", property.Label);
-                writer.WriteString("about", property.About);
-                writer.WriteBoolean("lines", property.Lines);
-                writer.WriteBoolean("required", property.Required);
-                writer.WriteBoolean("inVariants", property.InVariants);
-                writer.WriteBoolean("ofFields", property.OfFields);
-                if (property.Type is PropertyType.Number or PropertyType.Decimal)
-                {
-                    writer.WriteNumber("min", property.Min);
-                    writer.WriteNumber("max", property.Max);
-                }
-
-                if (property.Words.Length > 0)
-                {
-                    writer.WriteStartArray("words");
-                    foreach (var word in property.Words)
-                    {
-                        writer.WriteStringValue(word);
-                    }
-
-                    writer.WriteEndArray();
-                }
-
-                if (property.Default is { } standard)
-                {
-                    writer.WriteString(
-                        "default",
-                        standard switch
-                        {
-                            Value.Word word => word.Content,
-                            Value.Flag flag => flag.On ? "true" : "false",
-                            Value.Number number => number.Amount.ToString(System.Globalization.CultureInfo.InvariantCulture),
-                            _ => "",
-                        }
-                    );
-                }
-
-                writer.WriteEndObject();
-            }
-
-            writer.WriteEndArray();
-            writer.WriteEndObject();
-        }
-
-        writer.WriteEndArray();
-    }
 }

@@ -26,6 +26,48 @@ public static class RoutingEndpoints
                     + "rules, and what each rule says; for one record where its number is given."
             );
 
+    /// <summary>The person it is tried for, or the caller with these roles.</summary>
+    private static async Task<Caller> Acting(
+        Caller caller,
+        string? person,
+        string? roles,
+        Application application,
+        PeopleStore people,
+        CancellationToken cancel
+    )
+    {
+        var (id, held) = (
+            caller.Person.Id,
+            (roles ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+        );
+        if (person is not null)
+        {
+            var everyone = (await people.List(cancel)).Select(PersonAnswer.Of).ToArray();
+            var who = everyone.FirstOrDefault(each => each.Id == person)
+                ?? throw Problems.NotFound($"person", person, everyone.Select(each => each.Id));
+            (id, held) = (who.Id, [.. who.Roles]);
+        }
+
+        var known = application.Roles.Select(role => role.Key).ToArray();
+        if (held.FirstOrDefault(role => !known.Contains(role)) is { } stranger)
+        {
+            throw Problems.NotFound($"role", stranger, known);
+        }
+
+        return new Caller(
+            new PersonRow
+            {
+                Id = id,
+                Name = "",
+                Roles = string.Join(' ', held),
+                Language = caller.Person.Language,
+            },
+            false,
+            "",
+            0
+        );
+    }
+
     private static async Task<IResult> Try(
         HttpContext http,
         DraftDocuments drafts,
@@ -46,24 +88,7 @@ public static class RoutingEndpoints
         var definition = catalogue.Definitions.Entities.GetValueOrDefault(entity ?? "")
             ?? throw Problems.NotFound($"entity", entity ?? "", catalogue.Definitions.Entities.Keys);
         var of = kind ?? "full";
-        var known = catalogue.Definitions.Application.Roles.Select(role => role.Key).ToArray();
-        var (id, held) = (
-            caller.Person.Id,
-            (roles ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
-        );
-        if (person is not null)
-        {
-            var everyone = (await people.List(cancel)).Select(PersonAnswer.Of).ToArray();
-            var who = everyone.FirstOrDefault(each => each.Id == person)
-                ?? throw Problems.NotFound($"person", person, everyone.Select(each => each.Id));
-            (id, held) = (who.Id, [.. who.Roles]);
-        }
-
-        if (held.FirstOrDefault(role => !known.Contains(role)) is { } stranger)
-        {
-            throw Problems.NotFound($"role", stranger, known);
-        }
-
+        var acting = await Acting(caller, person, roles, catalogue.Definitions.Application, people, cancel);
         IReadOnlyDictionary<string, object?> values = new Dictionary<string, object?>();
         if (record is { } number)
         {
@@ -80,18 +105,6 @@ public static class RoutingEndpoints
         var steps = rules
             .Where(each => each.rule.When is not null)
             .SelectMany(each => Condition.Compile(each.rule.When!, definition, catalogue.Definitions).Expression?.Reads() ?? []);
-        var acting = new Caller(
-            new PersonRow
-            {
-                Id = id,
-                Name = "",
-                Roles = string.Join(' ', held),
-                Language = caller.Person.Language,
-            },
-            false,
-            "",
-            0
-        );
         var surroundings = await around.Around(
             definition,
             values,
@@ -107,7 +120,7 @@ public static class RoutingEndpoints
         var tried = new List<RuleVerdictInfo>();
         foreach (var (rule, i) in rules)
         {
-            var verdict = LayoutSelector.Verdict(rule, catalogue, definition, held, surroundings);
+            var verdict = LayoutSelector.Verdict(rule, catalogue, definition, acting.Roles, surroundings);
             tried.Add(
                 new RuleVerdictInfo(
                     i,
@@ -123,7 +136,7 @@ public static class RoutingEndpoints
             decided |= verdict is RuleVerdict.Fits;
         }
 
-        var layout = LayoutSelector.LayoutFor(catalogue, definition, of, held, surroundings);
+        var layout = LayoutSelector.LayoutFor(catalogue, definition, of, acting.Roles, surroundings);
         return TypedResults.Json(
             new RoutedInfo(
                 layout.Key,

@@ -82,7 +82,7 @@ public static class BulkEndpoints
         if (problems.Count == 0)
         {
             var outcomes = await store.Write(writes, new Stamp(caller.Person.Id, time.GetUtcNow()), cancel);
-            if (RecordEndpoints.Refusal(outcomes[^1], definition, ordered[outcomes.Count - 1].asked.Id, caller) is { } refused)
+            if (RecordRefusals.Refusal(outcomes[^1], definition, ordered[outcomes.Count - 1].asked.Id, caller) is { } refused)
             {
                 problems.AddRange(
                     (refused.Parts ?? [])

@@ -144,7 +144,7 @@ public static class CsvEndpoints
         if (problems.Count == 0 && dryRun is not true)
         {
             var outcomes = await store.Write([.. writes.Select(each => each.Write)], new Stamp(caller.Person.Id, time.GetUtcNow()), cancel);
-            if (RecordEndpoints.Refusal(outcomes[^1], definition, 0, caller) is { } refused)
+            if (RecordRefusals.Refusal(outcomes[^1], definition, 0, caller) is { } refused)
             {
                 problems =
                 [

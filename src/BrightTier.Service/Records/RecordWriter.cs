@@ -17,7 +17,12 @@ public sealed record RelatedWrite(string Pointer, RecordWrite Write);
 /// <summary>
 /// Decides what of a save may be stored: rights first, then the entity's rules, then, if the save names one, the layout's.
 /// </summary>
-public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, RecordContext around, BrightTier.Storage.FileStore files)
+public sealed partial class RecordWriter(
+    CurrentRelease releases,
+    IRecordStore records,
+    RecordContext around,
+    BrightTier.Storage.FileStore files
+)
 {
     /// <summary>The values to store of a save as it travels.</summary>
     /// <exception cref="RefusedException">403 for a field one may not write, 422 with every problem, 409 when only a newer layout stands
@@ -55,6 +60,70 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
             }
         }
 
+        await RequireFiles(entity, given, stored, language, cancel);
+        var whole = entity.Fields.ToDictionary(
+            field => field.Key,
+            field => given.TryGetValue(field.Key, out var value) ? value : stored?.Values.GetValueOrDefault(field.Key)
+        );
+        var byLayout = new List<SaveProblem>();
+        if (asked is { } form)
+        {
+            var (resolved, surroundings) = await Opened(form, entity, whole, stored, caller, language, cancel);
+            LeaveHidden(SaveRules.Hidden(resolved, surroundings), entity, given, whole, stored);
+            byLayout.AddRange(
+                SaveRules
+                    .ReadOnly(resolved, surroundings)
+                    .Where(key => given.TryGetValue(key, out var value) && !IsAsItWas(entity.Find(key)!, value, stored))
+                    .Select(key => new SaveProblem(
+                        key,
+                        "read-only",
+                        $"{entity.Find(key)!.Label.In(language)} can only be read here.",
+                        ByLayout: true
+                    ))
+            );
+            byLayout.AddRange(SaveRules.Layout(resolved, entity, whole, surroundings, definitions));
+        }
+
+        var problems = SaveRules
+            .Entity(entity, whole, definitions, language)
+            .Where(problem => problem.Field != ignoring && entity.Find(problem.Field)!.MayRead(caller.Roles))
+            .Concat(byLayout)
+            .ToArray();
+        if (problems.Length == 0)
+        {
+            return given;
+        }
+
+        ProblemPart[] parts = [.. problems.Select(problem => Problems.Part(problem.Field, problem.Message, problem.Code))];
+        var newer = asked is { } made && made.Release != snapshot.Number && problems.All(problem => problem.ByLayout);
+        throw newer
+            ? new RefusedException(
+                409,
+                "form-changed",
+                $"The form has changed since it was opened (release {asked!.Release}, now {snapshot.Number}) and asks for "
+                    + $"more. Nothing was saved; what you typed is kept.",
+                parts
+            )
+            : Invalid(parts);
+    }
+
+    private static RefusedException Invalid(IReadOnlyList<ProblemPart> parts) =>
+        new(
+            422,
+            "record-invalid",
+            parts.Count == 1 ? Message.Verbatim(parts[0].Message) : (Message)$"{parts.Count} values need attention. Nothing was saved.",
+            parts
+        );
+
+    /// <summary>Files are stored before they are named.</summary>
+    private async Task RequireFiles(
+        Entity entity,
+        Dictionary<string, object?> given,
+        StoredRecord? stored,
+        string language,
+        CancellationToken cancel
+    )
+    {
         foreach (var (key, value) in given)
         {
             if (
@@ -78,71 +147,32 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
                 );
             }
         }
-
-        var whole = entity.Fields.ToDictionary(
-            field => field.Key,
-            field => given.TryGetValue(field.Key, out var value) ? value : stored?.Values.GetValueOrDefault(field.Key)
-        );
-        var byLayout = new List<SaveProblem>();
-        if (asked is { } form)
-        {
-            var (resolved, surroundings) = await Opened(form, entity, whole, stored, caller, language, cancel);
-            foreach (var key in SaveRules.Hidden(resolved, surroundings))
-            {
-                // What is hidden keeps its stored value, or is cleared where the field says so; either way what was typed does not count.
-                given.Remove(key);
-                whole[key] = stored?.Values.GetValueOrDefault(key);
-                if (entity.Find(key)!.ClearWhenHidden && whole[key] is not null)
-                {
-                    given[key] = whole[key] = null;
-                }
-            }
-
-            foreach (var key in SaveRules.ReadOnly(resolved, surroundings).Where(key => given.ContainsKey(key)))
-            {
-                if (
-                    !FieldValues.Same(given[key], stored?.Values.GetValueOrDefault(key))
-                    && !(stored is null && FieldValues.Same(given[key], Default(entity.Find(key)!)))
-                )
-                {
-                    byLayout.Add(
-                        new SaveProblem(key, "read-only", $"{entity.Find(key)!.Label.In(language)} can only be read here.", ByLayout: true)
-                    );
-                }
-            }
-
-            byLayout.AddRange(SaveRules.Layout(resolved, entity, whole, surroundings, definitions));
-        }
-
-        var problems = SaveRules
-            .Entity(entity, whole, definitions, language)
-            .Where(problem => problem.Field != ignoring && entity.Find(problem.Field)!.MayRead(caller.Roles))
-            .Concat(byLayout)
-            .ToArray();
-        if (problems.Length == 0)
-        {
-            return given;
-        }
-
-        var parts = problems.Select(problem => Problems.Part(problem.Field, problem.Message, problem.Code)).ToArray();
-        var newer = asked is { } made && made.Release != snapshot.Number && problems.All(problem => problem.ByLayout);
-        throw newer
-            ? new RefusedException(
-                409,
-                "form-changed",
-                $"The form has changed since it was opened (release {asked!.Release}, now {snapshot.Number}) and asks for "
-                    + $"more. Nothing was saved; what you typed is kept.",
-                parts
-            )
-            : new RefusedException(
-                422,
-                "record-invalid",
-                parts.Length == 1
-                    ? Message.Verbatim(parts[0].Message)
-                    : (Message)$"{parts.Length} values need attention. Nothing was saved.",
-                parts
-            );
     }
+
+    /// <summary>
+    /// What is hidden keeps its stored value, or is cleared where the field says so; either way what was typed does not count.
+    /// </summary>
+    private static void LeaveHidden(
+        IEnumerable<string> hidden,
+        Entity entity,
+        Dictionary<string, object?> given,
+        Dictionary<string, object?> whole,
+        StoredRecord? stored
+    )
+    {
+        foreach (var key in hidden)
+        {
+            given.Remove(key);
+            whole[key] = stored?.Values.GetValueOrDefault(key);
+            if (entity.Find(key)!.ClearWhenHidden && whole[key] is not null)
+            {
+                given[key] = whole[key] = null;
+            }
+        }
+    }
+
+    private static bool IsAsItWas(Field field, object? value, StoredRecord? stored) =>
+        FieldValues.Same(value, stored?.Values.GetValueOrDefault(field.Key)) || (stored is null && FieldValues.Same(value, Default(field)));
 
     /// <summary>The form a record was entered in, and what its conditions are decided by.</summary>
     private async Task<(ResolvedForm Form, EvaluationContext Surroundings)> Opened(
@@ -182,140 +212,6 @@ public sealed class RecordWriter(CurrentRelease releases, IRecordStore records, 
         );
         return (resolved, await around.Around(entity, whole, SaveRules.Steps(resolved), definitions, caller, mode, language, cancel));
     }
-
-    /// <summary>
-    /// What is to be written of records that point at the one saved, each with the JSON pointer to where the save asks for it.
-    /// </summary>
-    /// <param name="stored">The record they point at; null while it is made.</param>
-    /// <exception cref="RefusedException">As for a record; pointers begin with /related.</exception>
-    public async Task<IReadOnlyList<RelatedWrite>> Related(
-        Entity parent,
-        RecordSave save,
-        StoredRecord? stored,
-        Caller caller,
-        string language,
-        CancellationToken cancel
-    )
-    {
-        var writes = new List<RelatedWrite>();
-        var problems = new List<ProblemPart>();
-        if (save.Related is not { Count: > 0 } all)
-        {
-            return writes;
-        }
-
-        (ResolvedForm Form, EvaluationContext Surroundings)? opened = save.Form is { } form
-            ? await Opened(form, parent, stored?.Values ?? new Dictionary<string, object?>(), stored, caller, language, cancel)
-            : null;
-        foreach (var (asked, i) in all.Select((asked, i) => (asked, i)))
-        {
-            var at = $"/related/{i}";
-            var entity = releases.Entity(asked.Entity);
-            if (entity.Find(asked.Through) is not { Type: FieldType.Reference } through || through.Target != parent.Key)
-            {
-                throw Problems.Invalid(
-                    $"'{asked.Through}' of '{asked.Entity}' does not point at '{parent.Key}'.",
-                    Problems.Part($"{at}/through", $"must be a reference to '{parent.Key}'")
-                );
-            }
-
-            if (opened is { } parentForm && !SaveRules.MayChange(parentForm.Form, asked.Entity, asked.Through, parentForm.Surroundings))
-            {
-                throw new RefusedException(
-                    422,
-                    "record-invalid",
-                    $"{entity.Plural.In(language)} can only be read here.",
-                    [Problems.Part(at, $"can only be read here", "read-only")]
-                );
-            }
-
-            foreach (var (json, j) in (asked.Created ?? []).Select((json, j) => (json, j)))
-            {
-                await Decided($"{at}/created/{j}", json, null, values => new RecordWrite.Create(
-                    entity,
-                    stored is null ? values : With(values, through, stored.Id),
-                    stored is null ? through : null
-                ));
-            }
-
-            foreach (var (change, j) in (asked.Changed ?? []).Select((change, j) => (change, j)))
-            {
-                var present = await Hanging($"{at}/changed/{j}", change.Id);
-                await Decided($"{at}/changed/{j}", change.Values, present, values => new RecordWrite.Change(
-                    entity,
-                    change.Id,
-                    change.Version,
-                    values
-                ));
-            }
-
-            foreach (var (removal, j) in (asked.Removed ?? []).Select((removal, j) => (removal, j)))
-            {
-                await Hanging($"{at}/removed/{j}", removal.Id);
-                writes.Add(new RelatedWrite($"{at}/removed/{j}", new RecordWrite.Delete(entity, removal.Id, removal.Version)));
-            }
-
-            async Task<StoredRecord> Hanging(string pointer, long id) =>
-                stored is not null
-                && await records.Find(entity, id, cancel) is { } present
-                && Equals(present.Values.GetValueOrDefault(through.Key), stored.Id)
-                    ? present
-                    : throw new RefusedException(
-                        409,
-                        "related-changed",
-                        $"{entity.Label} {id} is not there any more, or no longer belongs to this "
-                            + $"{parent.Label.ToString().ToLowerInvariant()}. Nothing was saved.",
-                        [Problems.Part(pointer, $"is not there any more")]
-                    );
-
-            async Task Decided(
-                string pointer,
-                JsonElement json,
-                StoredRecord? present,
-                Func<IReadOnlyDictionary<string, object?>, RecordWrite> write
-            )
-            {
-                try
-                {
-                    writes.Add(
-                        new RelatedWrite(
-                            pointer,
-                            write(
-                                await Decide(
-                                    entity,
-                                    JsonStrings.Reading(() => Read(entity, json, caller)),
-                                    null,
-                                    present,
-                                    caller,
-                                    language,
-                                    cancel,
-                                    ignoring: through.Key
-                                )
-                            )
-                        )
-                    );
-                }
-                catch (RefusedException refused) when (refused.Parts is { Count: > 0 } parts)
-                {
-                    problems.AddRange(parts.Select(part => part with { Pointer = $"{pointer}/{part.Pointer}" }));
-                }
-            }
-        }
-
-        return problems.Count == 0
-            ? writes
-            : throw new RefusedException(
-                422,
-                "record-invalid",
-                problems.Count == 1
-                    ? Message.Verbatim(problems[0].Message)
-                    : (Message)$"{problems.Count} values need attention. Nothing was saved.",
-                problems
-            );
-    }
-
-    private static Dictionary<string, object?> With(IReadOnlyDictionary<string, object?> values, Field field, object value) =>
-        new(values) { [field.Key] = value };
 
     private static Dictionary<string, object?> Read(Entity entity, JsonElement values, Caller caller)
     {

@@ -81,7 +81,6 @@ beforeEach(() => {
     comment(3, { item: 'gone' }),
     comment(4, { item: 'rig', resolvedBy: 'ada' }),
   ]);
-  held.listeners.clear();
   selected.length = opened.length = 0;
   working(['configure']);
 });

@@ -27,7 +27,6 @@ const answer = (status: number, body: unknown) =>
 
 beforeEach(() => {
   Object.assign(service, { value: { widths: ['narrow', 'wide'], ink: 'black' }, revision: 4, slow: [], hold: false });
-  held.listeners.clear();
   vi.stubGlobal('fetch', async (_: string, how: { method?: string; body?: string; headers: Record<string, string> }) => {
     if (how.method !== 'PUT')
       return service.value ? answer(200, service.value) : answer(404, { status: 404, code: 'not-found', title: 'Not found' });

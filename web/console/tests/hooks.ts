@@ -1,5 +1,7 @@
 import { act, createElement } from 'react';
 import { createRoot } from 'react-dom/client';
+import { afterEach } from 'vitest';
+import { queries } from '../src/shell/queries.ts';
 
 (globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
 
@@ -20,3 +22,5 @@ export const settle = async (): Promise<void> =>
   act(async () => {
     for (let i = 0; i < 20; i++) await Promise.resolve();
   });
+
+afterEach(() => queries.clear());

@@ -1,6 +1,7 @@
 import { createElement, type ComponentType } from 'react';
 import { createRoot, type Root } from 'react-dom/client';
 import { afterEach } from 'vitest';
+import { queries } from '../src/shell/queries.ts';
 import { enter } from '../src/shell/session.ts';
 
 let root: Root | undefined;
@@ -44,6 +45,7 @@ export function show<Props extends object>(page: ComponentType<Props>, props: Pr
 afterEach(() => {
   root?.unmount();
   root = undefined;
+  queries.clear();
 });
 
 /** Calls that were made, in order, and what each is answered: by its method and path. */

@@ -102,7 +102,7 @@ describe('people', () => {
   it('are not there for whoever may not see them, who is told so', async () => {
     calls.answers.set('GET /api/people', new Error('Only administrators see who there is.'));
     show(PeoplePage, {});
-    expect((await screen.findByRole('status')).textContent).toBe('Only administrators see who there is.');
+    expect((await screen.findByRole('alert')).textContent).toBe('Only administrators see who there is.');
   });
 });
 
@@ -185,7 +185,7 @@ describe('the audit log', () => {
     calls.answers.set('GET /api/audit/proof', proof);
     show(AuditPage, {});
     await userEvent.click(await screen.findByText('Verify log'));
-    const status = await screen.findByRole('status');
+    const status = await screen.findByRole(tone === 'bad' ? 'alert' : 'status');
     expect([status.textContent, status.dataset['tone']]).toEqual([said, tone]);
   });
 });
@@ -234,7 +234,7 @@ describe('one’s own account', () => {
     await userEvent.type(now, 'wrong words');
     await userEvent.type(next, 'twelve terns upon the jetty');
     await userEvent.click(next.form!.querySelector('button')!);
-    expect((await screen.findByRole('status')).textContent).toBe('That is not your password.');
+    expect((await screen.findByRole('alert')).textContent).toBe('That is not your password.');
     expect([now.value, next.value]).toEqual(['wrong words', 'twelve terns upon the jetty']);
     calls.answers.delete('PUT /api/session/password');
     await userEvent.click(next.form!.querySelector('button')!);

@@ -68,18 +68,20 @@ const guard: Middleware = {
 export const api = createClient<paths>({ baseUrl: '/', fetch: takeEarly });
 api.use(guard);
 
+/** What is said where no service says it, in the language of whoever works here; see shell/words.ts. */
+let said = { unreachable: () => '', unexpected: (status: number) => `${status}` };
+
+export function setProblemTexts(texts: typeof said): void {
+  said = texts;
+}
+
 /** The data of an answer, or the problem as an exception; a service out of reach is a problem like any other. */
 export async function answer<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   let result;
   try {
     result = await call;
   } catch {
-    throw new ApiError({
-      status: 0,
-      code: 'not-reachable',
-      title: 'Not reachable',
-      detail: 'The service cannot be reached. Nothing you typed is lost; please try again.',
-    });
+    throw new ApiError({ status: 0, code: 'not-reachable', title: said.unreachable() });
   }
   if (!result.response.ok) throw new ApiError(asProblem(result.error, result.response));
   return result.data as T;
@@ -87,5 +89,5 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
 
 export function asProblem(error: unknown, response: Response): Problem {
   const known = typeof error === 'object' && error !== null && 'code' in error ? (error as Problem) : undefined;
-  return known ?? { status: response.status, code: 'unexpected', title: response.statusText || `Status ${response.status}` };
+  return known ?? { status: response.status, code: 'unexpected', title: said.unexpected(response.status) };
 }

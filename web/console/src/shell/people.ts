@@ -1,20 +1,15 @@
-import { useEffect, useState } from 'react';
 import { answer, api, type Person } from '../api/client.ts';
+import { askOnce, useAnswer } from './queries.ts';
 
-let asked: Promise<Person[]> | undefined;
+const ask = () => answer(api.GET('/api/people'));
 
-/** Everybody, asked for once. */
-export const people = (): Promise<Person[]> =>
-  (asked ??= answer(api.GET('/api/people')).catch(() => {
-    asked = undefined;
-    return [];
-  }));
+/** Everybody, as they are known; nobody where they cannot be asked for. */
+export const people = (): Promise<Person[]> => askOnce(['people'], ask).catch(() => []);
+
+const nobody: Person[] = [];
 
 /** Everybody, for what is drawn. */
-export function usePeople(): { all: Person[]; name: (id: string) => string } {
-  const [all, setAll] = useState<Person[]>([]);
-  useEffect(() => {
-    void people().then(setAll);
-  }, []);
-  return { all, name: (id) => all.find((person) => person.id === id)?.name ?? id };
+export function usePeople() {
+  const { data: all = nobody, problem, reload } = useAnswer(['people'], ask);
+  return { all, problem, reload, name: (id: string) => all.find((person) => person.id === id)?.name ?? id };
 }

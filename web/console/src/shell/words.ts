@@ -2,6 +2,7 @@ import { format, type Messages } from '#form/texts';
 import ar from './messages/ar.json' with { type: 'json' };
 import en from './messages/en.json' with { type: 'json' };
 import nl from './messages/nl.json' with { type: 'json' };
+import { setProblemTexts } from '../api/client.ts';
 import { session } from './session.ts';
 
 export type Word = keyof typeof en;
@@ -26,3 +27,10 @@ export function translateIn(language: string): Translate {
 
 /** The words in the language of whoever works here. */
 export const words = (): Translate => translateIn(session().language);
+
+// Read when it is said: by then it may be another language, or nobody may have signed in yet.
+const spoken = () => translateIn(document.documentElement.lang || 'en');
+setProblemTexts({
+  unreachable: () => spoken()('unreachable'),
+  unexpected: (status) => spoken()('unexpectedAnswer', status),
+});

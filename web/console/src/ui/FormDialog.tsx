@@ -1,4 +1,5 @@
 import { useEffect, useId, useRef, useState, type ReactNode } from 'react';
+import { Dialog, useDialog } from './Dialog.tsx';
 import { say } from '../shell/configurator/texts.ts';
 
 /** What a form answers that is not done: the dialog stays open. */
@@ -22,16 +23,15 @@ interface FormDialogProps<T> {
   children: ReactNode;
 }
 
-/** A form over the page: the browser's own modal dialog, which keeps the focus, closes on Escape and gives the focus back. */
+/** A form over the page. */
 export function FormDialog<T>({ title, className, submit, incomplete, cancel, problem, ready, children, ...acts }: FormDialogProps<T>) {
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useDialog();
   const sending = useRef<HTMLButtonElement>(null);
   const result = useRef<T>(undefined);
   const [busy, setBusy] = useState(false);
   const [refusal, setRefusal] = useState<string>();
   const heading = useId();
   useEffect(() => {
-    dialog.current?.showModal();
     if (ready) sending.current?.focus();
   }, [ready]);
   const send = async () => {
@@ -49,12 +49,11 @@ export function FormDialog<T>({ title, className, submit, incomplete, cancel, pr
     }
   };
   return (
-    <dialog
-      ref={dialog}
-      className={`dialog ${className ?? ''}`}
-      aria-labelledby={heading}
+    <Dialog
+      dialog={dialog}
+      className={className ? `dialog ${className}` : 'dialog'}
+      labelledBy={heading}
       onClose={() => acts.onClose(result.current)}
-      onKeyDown={(event) => event.stopPropagation()}
     >
       <form
         onSubmit={(event) => {
@@ -74,7 +73,7 @@ export function FormDialog<T>({ title, className, submit, incomplete, cancel, pr
           </button>
         </div>
       </form>
-    </dialog>
+    </Dialog>
   );
 }
 

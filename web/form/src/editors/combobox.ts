@@ -23,12 +23,59 @@ export interface Source<O extends Option> {
   under?: (close: () => void, pick: (option: O | undefined) => void) => HTMLElement[];
 }
 
-/** Searches while one types: the combobox pattern of the ARIA practices, with a list box. */
-export function combobox<O extends Option>(place: Place, source: Source<O>): Editor {
+/** Answers may overtake each other: only the last question counts. */
+function searching<O extends Option>(source: Source<O>, onFound: (found: O[], lately: number, answered: boolean) => void) {
+  let asked = 0;
+  let wait: ReturnType<typeof setTimeout> | undefined;
+  const stop = () => {
+    asked++;
+    clearTimeout(wait);
+  };
+  return {
+    stop,
+    ask: (typed: string) => {
+      stop();
+      const ask = asked;
+      wait = setTimeout(() => {
+        source.find(typed).then(
+          (answer) => ask === asked && onFound(answer.found, answer.lately, true),
+          () => ask === asked && onFound([], 0, false),
+        );
+      }, source.patience);
+    },
+  };
+}
+
+/** What can be picked, the one the keys stand at first among equals. */
+function listed<O extends Option>(id: string, language: string, found: O[], lately: number, at: number, pick: (option: O) => void) {
+  // What is pressed in the list leaves the focus where one types.
+  const stay = (event: Event) => event.preventDefault();
+  if (found.length === 0) return [make('li', { class: 'bt-list-none' }, say(language, 'none'))];
+  return found.map((each, i) =>
+    make(
+      'li',
+      {
+        id: `${id}-list-${each.id}`,
+        role: 'option',
+        'aria-selected': String(i === at),
+        class: 'bt-list-option',
+        'data-lately': i < lately,
+        on: { mousedown: stay, click: () => pick(each) },
+      },
+      each.title,
+      i < lately && make('small', {}, say(language, 'lately')),
+    ),
+  );
+}
+
+/** The elements of a combobox, by the ARIA practices. */
+function partsOf(
+  place: Place,
+  on: Record<'click' | 'input' | 'clear' | 'leave', () => void> & { keydown: (event: KeyboardEvent) => void },
+) {
   const { item, id } = place;
   const { language } = place.store.form;
   const list = make('ul', { id: `${id}-list`, role: 'listbox', 'aria-labelledby': place.labelId });
-  const popUp = make('div', { class: 'bt-list' }, list);
   const input = make('input', {
     type: 'text',
     class: 'bt-input',
@@ -39,78 +86,72 @@ export function combobox<O extends Option>(place: Place, source: Source<O>): Edi
     'aria-controls': `${id}-list`,
     'aria-autocomplete': 'list',
     placeholder: item.hint ?? say(language, 'search'),
-    on: {
-      click: () => {
-        if (!open && value === null) search('');
-      },
-      input: () => {
-        search(input.value);
-        if (input.value === '') place.change(null);
-      },
-      keydown,
-    },
+    on: { click: on.click, input: on.input, keydown: on.keydown },
   });
-  const clear = make(
-    'button',
-    {
-      type: 'button',
-      class: 'bt-clear bt-lookup-clear',
-      'aria-label': say(language, 'clear'),
-      on: {
-        click: () => {
-          place.change(null);
-          input.focus();
-        },
-      },
-    },
-    '×',
-  );
-  const acts = make('span', { class: 'bt-lookup-acts' });
-  const count = make('span', { class: 'bt-visually-hidden', role: 'status' });
   const element = make('span', {
     class: 'bt-lookup',
     on: {
       focusout: (event) => {
-        if (open && !element.contains(event.relatedTarget as Node | null)) close();
+        if (!element.contains(event.relatedTarget as Node | null)) on.leave();
       },
     },
   });
+  return {
+    element,
+    input,
+    list,
+    popUp: make('div', { class: 'bt-list' }, list),
+    clear: make(
+      'button',
+      { type: 'button', class: 'bt-clear bt-lookup-clear', 'aria-label': say(language, 'clear'), on: { click: on.clear } },
+      '×',
+    ),
+    acts: make('span', { class: 'bt-lookup-acts' }),
+    count: make('span', { class: 'bt-visually-hidden', role: 'status' }),
+  };
+}
+
+/** Searches while one types: the combobox pattern of the ARIA practices, with a list box. */
+export function combobox<O extends Option>(place: Place, source: Source<O>): Editor {
+  const { id } = place;
+  const { language } = place.store.form;
   let value: Json = null;
   let open = false;
-  let found: O[] = [];
-  let lately = 0;
-  let at = 0;
-  let asked = 0;
-  let wait: ReturnType<typeof setTimeout> | undefined;
+  let [found, lately, at]: [O[], number, number] = [[], 0, 0];
+  const questions = searching(source, (answer, picked, answered) => {
+    [found, lately, at] = [answer, picked, 0];
+    draw();
+    if (!answered) return;
+    count.textContent = found.length === 0 ? say(language, 'none') : say(language, 'foundCount', String(found.length));
+  });
+  const { element, input, list, popUp, clear, acts, count } = partsOf(place, {
+    click: () => {
+      if (!open && value === null) search('');
+    },
+    input: () => {
+      search(input.value);
+      if (input.value === '') place.change(null);
+    },
+    clear: () => {
+      place.change(null);
+      input.focus();
+    },
+    leave: () => {
+      if (open) close();
+    },
+    keydown,
+  });
 
   function search(typed: string) {
     if (!open) [found, lately, at] = [[], 0, 0];
     open = true;
     draw();
-    const ask = ++asked;
-    clearTimeout(wait);
-    wait = setTimeout(() => {
-      source.find(typed).then(
-        (answer) => {
-          // Answers may overtake each other; only the last question counts.
-          if (ask !== asked || !open) return;
-          [found, lately, at] = [answer.found, answer.lately, 0];
-          draw();
-          count.textContent = found.length === 0 ? say(language, 'none') : say(language, 'foundCount', String(found.length));
-        },
-        () => {
-          if (ask !== asked) return;
-          found = [];
-          draw();
-        },
-      );
-    }, source.patience);
+    questions.ask(typed);
   }
 
   function close() {
     open = false;
-    asked++;
-    clearTimeout(wait);
+    questions.stop();
     count.textContent = '';
     draw();
   }
@@ -118,28 +159,28 @@ export function combobox<O extends Option>(place: Place, source: Source<O>): Edi
   function pick(option: O | undefined) {
     if (!option) return;
     open = false;
-    asked++;
+    questions.stop();
     source.pick(option);
     draw();
   }
 
   function keydown(event: KeyboardEvent) {
-    if (event.key === 'ArrowDown') {
-      event.preventDefault();
-      if (!open) return search('');
-      at = Math.min(at + 1, found.length - 1);
-      draw();
-    } else if (event.key === 'ArrowUp' && open) {
-      event.preventDefault();
-      at = Math.max(at - 1, 0);
-      draw();
-    } else if (event.key === 'Enter' && open) {
-      event.preventDefault();
-      pick(found[at]);
-    } else if (event.key === 'Escape' && open) {
-      event.stopPropagation();
-      close();
-    }
+    const acts: Record<string, () => void> = {
+      ArrowDown: () => (open ? goTo(Math.min(at + 1, found.length - 1)) : search('')),
+      ArrowUp: () => goTo(Math.max(at - 1, 0)),
+      Enter: () => pick(found[at]),
+      Escape: close,
+    };
+    const act = open || event.key === 'ArrowDown' ? acts[event.key] : undefined;
+    if (!act) return;
+    if (event.key === 'Escape') event.stopPropagation();
+    else event.preventDefault();
+    act();
+  }
+
+  function goTo(next: number) {
+    at = next;
+    draw();
   }
 
   function draw() {
@@ -147,29 +188,8 @@ export function combobox<O extends Option>(place: Place, source: Source<O>): Edi
     const active = open ? found[at] : undefined;
     attribute(input, 'aria-activedescendant', active && `${id}-list-${active.id}`);
     if (!open) setValue(input, source.title(value));
-    // What is pressed in the list leaves the focus where one types.
-    const stay = (event: Event) => event.preventDefault();
     if (open) {
-      hold(
-        list,
-        found.length === 0
-          ? [make('li', { class: 'bt-list-none' }, say(language, 'none'))]
-          : found.map((each, i) =>
-              make(
-                'li',
-                {
-                  id: `${id}-list-${each.id}`,
-                  role: 'option',
-                  'aria-selected': String(i === at),
-                  class: 'bt-list-option',
-                  'data-lately': i < lately,
-                  on: { mousedown: stay, click: () => pick(each) },
-                },
-                each.title,
-                i < lately && make('small', {}, say(language, 'lately')),
-              ),
-            ),
-      );
+      hold(list, listed(id, language, found, lately, at, pick));
       hold(popUp, [list, ...(source.under?.(close, pick) ?? [])]);
       if (at > 0) list.children[at]?.scrollIntoView({ block: 'nearest' });
     }
@@ -186,6 +206,6 @@ export function combobox<O extends Option>(place: Place, source: Source<O>): Edi
       describe(input, shown);
       draw();
     },
-    dispose: () => clearTimeout(wait),
+    dispose: questions.stop,
   };
 }

@@ -8,24 +8,11 @@ const nameOf = (value: string) => value.split('/').slice(1).join('/');
 export function file(place: Place): Editor {
   const image = place.type.type === 'image';
   const { language } = place.store.form;
-  const input = make('input', {
-    type: 'file',
-    class: 'bt-visually-hidden',
-    id: place.id,
-    accept: image ? 'image/*' : undefined,
-    on: { change: () => store(input.files?.[0]) },
-  });
+  const input = fileInput({ id: place.id, accept: image ? 'image/*' : undefined }, store);
   // Where there is a camera, as on a phone, it is one touch away.
   const camera =
     image && typeof matchMedia === 'function' && matchMedia('(pointer: coarse)').matches
-      ? make('input', {
-          type: 'file',
-          class: 'bt-visually-hidden',
-          accept: 'image/*',
-          capture: 'environment',
-          'aria-label': say(language, 'takePhoto'),
-          on: { change: () => store(camera!.files?.[0]) },
-        })
+      ? fileInput({ accept: 'image/*', capture: 'environment', 'aria-label': say(language, 'takePhoto') }, store)
       : undefined;
   const status = make('span', {});
   const problem = make('p', { class: 'bt-error', role: 'alert' });
@@ -107,4 +94,14 @@ export function file(place: Place): Editor {
       draw();
     },
   };
+}
+
+function fileInput(attributes: Record<string, string | undefined>, onChosen: (chosen: File | undefined) => void): HTMLInputElement {
+  const input = make('input', {
+    type: 'file',
+    class: 'bt-visually-hidden',
+    ...attributes,
+    on: { change: () => onChosen(input.files?.[0]) },
+  });
+  return input;
 }

@@ -1,7 +1,8 @@
-import { Suspense, useCallback, useEffect, useState } from 'react';
-import { answer, api, type EntitySummary } from '../../api/client.ts';
+import { Suspense, useState } from 'react';
+import { answer, api, type DocumentSummary, type EntitySummary } from '../../api/client.ts';
 import { PublishDialog } from '../releases/index.ts';
-import { useServerEvents, useSession } from '../../shell/hooks.ts';
+import { useSession } from '../../shell/hooks.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { address } from '../../shell/location.ts';
 import { may } from '../../shell/session.ts';
 import './application.css';
@@ -19,6 +20,8 @@ const parts = {
   styles: 'applicationPart.styles',
 } as const;
 
+const none: DocumentSummary[] = [];
+
 /**
  * What belongs to no single layout: the menu, who gets which layout, where widths are cut, named styles. Kept as drafts and published like
  * layouts.
@@ -26,31 +29,11 @@ const parts = {
 export function ApplicationPage({ part, entities }: { part: string | undefined; entities: EntitySummary[] }) {
   const session = useSession();
   const here = part && part in parts ? (part as keyof typeof parts) : 'menu';
-  const [waiting, setWaiting] = useState<{ kind: string; key: string; revision: number }[]>([]);
   const [publishing, setPublishing] = useState(false);
-  const reload = useCallback(
-    () =>
-      arrived()
-        .then(() => answer(api.GET('/api/documents')))
-        .then((all) =>
-          setWaiting(
-            all
-              .filter((each) => ['application', 'navigation', 'routing'].includes(each.kind) && each.revision !== each.published)
-              .map(({ kind, key, revision }) => ({ kind, key, revision })),
-          ),
-        )
-        .catch(() => undefined),
-    [],
-  );
-  useEffect(() => void reload(), [reload]);
-  useServerEvents(
-    useCallback(
-      ({ type }) => {
-        if (type === 'draft' || type === 'release') void reload();
-      },
-      [reload],
-    ),
-  );
+  const { data: documents = none, reload } = useAnswer(['documents'], () => arrived().then(() => answer(api.GET('/api/documents'))));
+  const waiting = documents
+    .filter((each) => ['application', 'navigation', 'routing'].includes(each.kind) && each.revision !== each.published)
+    .map(({ kind, key, revision }) => ({ kind, key, revision }));
   return (
     <>
       <header className="page-head">

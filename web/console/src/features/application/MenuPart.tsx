@@ -1,5 +1,6 @@
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { answer, api, type EntitySummary } from '../../api/client.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { textIn } from '../../shell/localTexts.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { keyOf } from '../../shell/keys.ts';
@@ -9,6 +10,8 @@ import { PartHead } from './PartHead.tsx';
 import { added, at, changed, indented, moved, outdented, removed, walkEntries, type Entry, type Path } from './menuTree.ts';
 import { useDocument } from './useDocument.ts';
 import { say } from '../../shell/configurator/texts.ts';
+
+const noIcons: Record<string, string> = {};
 
 interface Navigation {
   kind: 'navigation';
@@ -23,12 +26,9 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
   const { application } = useSession();
   const stored = useDocument<Navigation>('navigation', 'navigation', { kind: 'navigation', entries: [] });
   const { value, change } = stored;
-  const [icons, setIcons] = useState<Record<string, string>>({});
   const [chosen, setChosen] = useState<Path>();
   const [language, setLanguage] = useState(application.languages[0]!);
-  useEffect(() => {
-    answer(api.GET('/api/icons')).then(setIcons, () => undefined);
-  }, []);
+  const { data: icons = noIcons } = useAnswer(['unchanging', 'icons'], () => answer(api.GET('/api/icons')));
   const entries = value?.entries ?? [];
   const changeEntries = (next: Entry[], go?: Path) => {
     change({ kind: 'navigation', entries: next });
@@ -68,18 +68,6 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
     changeEntries(done.next, done.path);
     requestAnimationFrame(() => list.current?.querySelector<HTMLElement>('[aria-current="true"]')?.focus());
   };
-  const act = (name: string, done: { next: Entry[]; path: Path } | undefined) => (
-    <button
-      type="button"
-      className="button"
-      disabled={!done}
-      onClick={() => {
-        if (done) changeEntries(done.next, done.path);
-      }}
-    >
-      {name}
-    </button>
-  );
   return (
     <>
       <PartHead about={say('menuPart.whatUsersFindAtThe')} kept={stored} />
@@ -94,34 +82,16 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
               ))}
             </ol>
           )}
-          <div className="application-acts">
-            <button type="button" className="button" onClick={() => add(false)}>
-              {chosen ? say('menuPart.addBelow') : say('menuPart.addAnEntry')}
-            </button>
-            {entry && (
-              <button type="button" className="button" onClick={() => add(true)}>
-                {say('menuPart.addInside')}
-              </button>
-            )}
-            {chosen && (
-              <>
-                {act(say('menuPart.up'), moved(entries, chosen, -1))}
-                {act(say('menuPart.down'), moved(entries, chosen, 1))}
-                {act(say('menuPart.furtherIn'), indented(entries, chosen))}
-                {act(say('menuPart.furtherOut'), outdented(entries, chosen))}
-                <button
-                  type="button"
-                  className="button"
-                  onClick={() => {
-                    changeEntries(removed(entries, chosen));
-                    setChosen(undefined);
-                  }}
-                >
-                  {say('common.remove')}
-                </button>
-              </>
-            )}
-          </div>
+          <MenuActs
+            entries={entries}
+            chosen={entry && chosen}
+            onAdd={add}
+            onChange={changeEntries}
+            onRemove={() => {
+              if (chosen) changeEntries(removed(entries, chosen));
+              setChosen(undefined);
+            }}
+          />
         </section>
         <section aria-label={say('menuPart.selectedEntry')} className="application-form">
           {entry ? (
@@ -140,6 +110,51 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
         <MenuPreview entries={entries} icons={icons} language={language} />
       </div>
     </>
+  );
+}
+
+interface MenuActsProps {
+  entries: Entry[];
+  chosen: Path | undefined;
+  onAdd: (inside: boolean) => void;
+  onChange: (next: Entry[], path: Path) => void;
+  onRemove: () => void;
+}
+
+/** What can be done with the menu, and with the entry that is chosen. */
+function MenuActs({ entries, chosen, onAdd, onChange, onRemove }: MenuActsProps) {
+  const act = (name: string, done: { next: Entry[]; path: Path } | undefined) => (
+    <button
+      type="button"
+      className="button"
+      disabled={!done}
+      onClick={() => {
+        if (done) onChange(done.next, done.path);
+      }}
+    >
+      {name}
+    </button>
+  );
+  return (
+    <div className="application-acts">
+      <button type="button" className="button" onClick={() => onAdd(false)}>
+        {chosen ? say('menuPart.addBelow') : say('menuPart.addAnEntry')}
+      </button>
+      {chosen && (
+        <>
+          <button type="button" className="button" onClick={() => onAdd(true)}>
+            {say('menuPart.addInside')}
+          </button>
+          {act(say('menuPart.up'), moved(entries, chosen, -1))}
+          {act(say('menuPart.down'), moved(entries, chosen, 1))}
+          {act(say('menuPart.furtherIn'), indented(entries, chosen))}
+          {act(say('menuPart.furtherOut'), outdented(entries, chosen))}
+          <button type="button" className="button" onClick={onRemove}>
+            {say('common.remove')}
+          </button>
+        </>
+      )}
+    </div>
   );
 }
 

@@ -104,76 +104,20 @@ export function StylesPart() {
         </select>
       </label>
       <ul className="styles">
-        {styles.map((style, i) => {
-          const label = textIn(style.label, language);
-          const ratio = contrast(style.ink ?? usual.ink, style.paper ?? usual.paper);
-          const colour = (name: 'ink' | 'paper', said: string) => (
-            <label>
-              {said}{' '}
-              <input
-                type="checkbox"
-                aria-label={say(name === 'ink' ? 'stylesPart.inkOwn' : 'stylesPart.paperOwn', label)}
-                checked={style[name] !== undefined}
-                onChange={(event) => set(i, { [name]: event.target.checked ? usual[name] : undefined })}
-              />
-              {style[name] !== undefined && (
-                <input
-                  type="color"
-                  aria-label={say('common.of', said, label)}
-                  value={style[name]}
-                  onChange={(event) => set(i, { [name]: event.target.value })}
-                />
-              )}
-            </label>
-          );
-          return (
-            <li key={style.key}>
-              <span
-                className="style-look"
-                style={{
-                  color: style.ink ?? usual.ink,
-                  background: style.paper ?? usual.paper,
-                  fontWeight: style.strong ? 650 : undefined,
-                }}
-              >
-                {label || style.key}
-              </span>
-              <input
-                className="bt-input"
-                aria-label={say('stylesPart.labelOf', style.key)}
-                dir="auto"
-                value={label}
-                onChange={(event) =>
-                  set(i, {
-                    label: (withText(style.label, event.target.value, language, [...application.languages]) ??
-                      style.key) as StyleFile['label'],
-                  })
-                }
-              />
-              {colour('ink', say('stylesPart.ink'))}
-              {colour('paper', say('stylesPart.paper'))}
-              <label>
-                <input
-                  type="checkbox"
-                  checked={style.strong ?? false}
-                  onChange={(event) => set(i, { strong: event.target.checked || undefined })}
-                />{' '}
-                {say('stylesPart.strong')}
-              </label>
-              <span className="style-ratio" data-low={ratio < 4.5 ? '' : undefined}>
-                {say(ratio < 4.5 ? 'stylesPart.ratioFaint' : 'stylesPart.ratio', ratio.toFixed(1))}
-              </span>
-              <button
-                type="button"
-                className="button"
-                aria-label={say('common.removeNamed', label)}
-                onClick={() => changeStyles(styles.toSpliced(i, 1))}
-              >
-                ×
-              </button>
-            </li>
-          );
-        })}
+        {styles.map((style, i) => (
+          <StyleLine
+            key={style.key}
+            style={style}
+            label={textIn(style.label, language)}
+            onLabel={(text) =>
+              set(i, {
+                label: (withText(style.label, text, language, [...application.languages]) ?? style.key) as StyleFile['label'],
+              })
+            }
+            onChange={(more) => set(i, more)}
+            onRemove={() => changeStyles(styles.toSpliced(i, 1))}
+          />
+        ))}
       </ul>
       <div className="application-acts">
         <button
@@ -197,5 +141,75 @@ export function StylesPart() {
         </button>
       </div>
     </>
+  );
+}
+
+interface StyleLineProps {
+  style: StyleFile;
+  /** In the language that is written. */
+  label: string;
+  onLabel: (text: string) => void;
+  onChange: (more: Partial<StyleFile>) => void;
+  onRemove: () => void;
+}
+
+/** A style as it looks, and what it is made of. */
+function StyleLine({ style, label, onLabel, onChange, onRemove }: StyleLineProps) {
+  const ratio = contrast(style.ink ?? usual.ink, style.paper ?? usual.paper);
+  const colour = (name: 'ink' | 'paper', said: string) => (
+    <label>
+      {said}{' '}
+      <input
+        type="checkbox"
+        aria-label={say(name === 'ink' ? 'stylesPart.inkOwn' : 'stylesPart.paperOwn', label)}
+        checked={style[name] !== undefined}
+        onChange={(event) => onChange({ [name]: event.target.checked ? usual[name] : undefined })}
+      />
+      {style[name] !== undefined && (
+        <input
+          type="color"
+          aria-label={say('common.of', said, label)}
+          value={style[name]}
+          onChange={(event) => onChange({ [name]: event.target.value })}
+        />
+      )}
+    </label>
+  );
+  return (
+    <li>
+      <span
+        className="style-look"
+        style={{
+          color: style.ink ?? usual.ink,
+          background: style.paper ?? usual.paper,
+          fontWeight: style.strong ? 650 : undefined,
+        }}
+      >
+        {label || style.key}
+      </span>
+      <input
+        className="bt-input"
+        aria-label={say('stylesPart.labelOf', style.key)}
+        dir="auto"
+        value={label}
+        onChange={(event) => onLabel(event.target.value)}
+      />
+      {colour('ink', say('stylesPart.ink'))}
+      {colour('paper', say('stylesPart.paper'))}
+      <label>
+        <input
+          type="checkbox"
+          checked={style.strong ?? false}
+          onChange={(event) => onChange({ strong: event.target.checked || undefined })}
+        />{' '}
+        {say('stylesPart.strong')}
+      </label>
+      <span className="style-ratio" data-low={ratio < 4.5 ? '' : undefined}>
+        {say(ratio < 4.5 ? 'stylesPart.ratioFaint' : 'stylesPart.ratio', ratio.toFixed(1))}
+      </span>
+      <button type="button" className="button" aria-label={say('common.removeNamed', label)} onClick={onRemove}>
+        ×
+      </button>
+    </li>
   );
 }

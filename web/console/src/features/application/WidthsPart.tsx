@@ -55,44 +55,14 @@ export function WidthsPart() {
         </thead>
         <tbody>
           {widths.map((each, i) => (
-            <tr key={each.name}>
-              <th scope="row">{each.name}</th>
-              <td>{say('widthsPart.px', from(i) * 16)}</td>
-              <td>
-                {each.below === undefined ? (
-                  say('widthsPart.whateverThereIs')
-                ) : (
-                  <label>
-                    <input
-                      className="bt-input"
-                      type="number"
-                      aria-label={say('widthsPart.upToInRem', each.name)}
-                      min={from(i) + 4}
-                      max={(widths[i + 1]?.below ?? 204) - 4}
-                      value={each.below}
-                      onChange={(event) => {
-                        const below = Math.round(Number(event.target.value));
-                        if (below > from(i) && below < (widths[i + 1]?.below ?? Infinity)) changeWidths(widths.with(i, { ...each, below }));
-                      }}
-                    />{' '}
-                    {say('widthsPart.remPx', each.below * 16)}
-                  </label>
-                )}
-              </td>
-              <td>
-                {each.below !== undefined && widths.length > 2 && (
-                  <button
-                    type="button"
-                    className="button"
-                    aria-label={say('common.removeNamed', each.name)}
-                    title={say('widthsPart.layoutsWithAFormAt')}
-                    onClick={() => changeWidths(widths.toSpliced(i, 1))}
-                  >
-                    ×
-                  </button>
-                )}
-              </td>
-            </tr>
+            <WidthLine
+              key={each.name}
+              width={each}
+              from={from(i)}
+              below={widths[i + 1]?.below}
+              onBelow={(below) => changeWidths(widths.with(i, { ...each, below }))}
+              onRemove={each.below !== undefined && widths.length > 2 ? () => changeWidths(widths.toSpliced(i, 1)) : undefined}
+            />
           ))}
         </tbody>
       </table>
@@ -115,5 +85,57 @@ export function WidthsPart() {
         </button>
       </form>
     </>
+  );
+}
+
+interface WidthLineProps {
+  width: { name: string; below?: number | undefined };
+  /** Where it begins, and where the next one ends, in rem. */
+  from: number;
+  below: number | undefined;
+  onBelow: (below: number) => void;
+  onRemove: (() => void) | undefined;
+}
+
+function WidthLine({ width, from, below: next, onBelow, onRemove }: WidthLineProps) {
+  return (
+    <tr>
+      <th scope="row">{width.name}</th>
+      <td>{say('widthsPart.px', from * 16)}</td>
+      <td>
+        {width.below === undefined ? (
+          say('widthsPart.whateverThereIs')
+        ) : (
+          <label>
+            <input
+              className="bt-input"
+              type="number"
+              aria-label={say('widthsPart.upToInRem', width.name)}
+              min={from + 4}
+              max={(next ?? 204) - 4}
+              value={width.below}
+              onChange={(event) => {
+                const below = Math.round(Number(event.target.value));
+                if (below > from && below < (next ?? Infinity)) onBelow(below);
+              }}
+            />{' '}
+            {say('widthsPart.remPx', width.below * 16)}
+          </label>
+        )}
+      </td>
+      <td>
+        {onRemove && (
+          <button
+            type="button"
+            className="button"
+            aria-label={say('common.removeNamed', width.name)}
+            title={say('widthsPart.layoutsWithAFormAt')}
+            onClick={onRemove}
+          >
+            ×
+          </button>
+        )}
+      </td>
+    </tr>
   );
 }

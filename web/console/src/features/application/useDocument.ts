@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { answer, api, ApiError, type DocumentFinding } from '../../api/client.ts';
 import { putDocument, readDocument } from '../../api/documents.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { useServerEvents } from '../../shell/hooks.ts';
 
 /** One of the application's own documents while it is changed: what it holds, and what stands against the last change. */
@@ -16,6 +17,8 @@ export interface DocumentState<T> {
   undo: (() => void) | undefined;
 }
 
+const noFindings: DocumentFinding[] = [];
+
 /** What is on its way to the service. */
 let underWay: Promise<unknown> = Promise.resolve();
 
@@ -30,7 +33,6 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
   const [state, setState] = useState<{ value: T; revision: number }>();
   const [problem, setProblem] = useState<string>();
   const [past, setPast] = useState<T[]>([]);
-  const [findings, setFindings] = useState<readonly DocumentFinding[]>([]);
   const base = useRef(none);
   const sending = useRef(Promise.resolve());
   const latest = useRef(0);
@@ -53,19 +55,10 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
   // Another part of the page may have changed the same document a moment ago.
   useEffect(() => void arrived().then(read), [read]);
   const revision = state?.revision ?? 0;
-  useEffect(() => {
-    if (revision === 0) return undefined;
-    let left = false;
-    answer(api.GET('/api/findings')).then(
-      (found) => {
-        if (!left) setFindings(found.filter((each) => each.kind === kind));
-      },
-      () => undefined,
-    );
-    return () => {
-      left = true;
-    };
-  }, [revision, kind]);
+  const { data: found = noFindings } = useAnswer(
+    ['documents', 'findings', kind, revision],
+    revision === 0 ? undefined : () => answer(api.GET('/api/findings')),
+  );
   // Somebody else changed it: what is shown follows. One's own changes, here and in the part shown before, are announced too, usually
   // before their answer; those wait for it.
   useServerEvents(
@@ -107,7 +100,7 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
     value: state?.value,
     revision,
     problem,
-    findings,
+    findings: found.filter((each) => each.kind === kind),
     change: (next) => {
       if (state) setPast([...past.slice(-50), state.value]);
       change(next);

@@ -1,6 +1,7 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { answer, api } from '../../api/client.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
 import { makeBundle, type NamedFile } from './bundle.ts';
 import { say } from '../../shell/configurator/texts.ts';
@@ -17,19 +18,13 @@ function save(file: Blob, name: string): void {
 
 /** Documents are chosen and taken away in one archive, for another installation. */
 export function ExportDialog({ onClose }: { onClose: () => void }) {
-  const [all, setAll] = useState<readonly NamedFile[]>([]);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [sought, setSought] = useState('');
   const [draft, setDraft] = useState(false);
   const [along, setAlong] = useState(true);
-  const [problem, setProblem] = useState<string>();
-  useEffect(() => {
-    // What is sought most often stands first; the rest as it comes, by kind.
-    answer(api.GET('/api/documents')).then(
-      (found) => setAll(found.toSorted((one, other) => Number(other.kind === 'layout') - Number(one.kind === 'layout'))),
-      (error: Error) => setProblem(error.message),
-    );
-  }, []);
+  const { data, problem } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
+  // What is sought most often stands first; the rest as it comes, by kind.
+  const all: readonly NamedFile[] = (data ?? []).toSorted((one, other) => Number(other.kind === 'layout') - Number(one.kind === 'layout'));
   const selected = all.filter((each) => chosen.has(nameOf(each)));
   const shown = all.filter((each) => documentName(each).toLowerCase().includes(sought.trim().toLowerCase()));
   const exportBundle = async () =>
@@ -39,7 +34,7 @@ export function ExportDialog({ onClose }: { onClose: () => void }) {
       title={say('exportDialog.exportABundle')}
       submit={say('exportDialog.export')}
       incomplete={selected.length === 0}
-      problem={problem}
+      problem={problem?.message}
       onSubmit={exportBundle}
       onClose={onClose}
     >

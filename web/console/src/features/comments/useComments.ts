@@ -1,7 +1,6 @@
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { answer, api, type CommentInfo } from '../../api/client.ts';
-import { type ServerEvent } from '../../shell/events.ts';
-import { useServerEvents } from '../../shell/hooks.ts';
+import { useAnswer } from '../../shell/queries.ts';
 
 export interface Comments {
   all: readonly CommentInfo[];
@@ -11,22 +10,13 @@ export interface Comments {
   resolve: (comment: CommentInfo, resolved: boolean) => Promise<void>;
 }
 
+const none: CommentInfo[] = [];
+
 /** What is said about a draft and, of a layout, its items; followed as it is said. */
 export function useComments(kind: string, key: string): Comments {
-  const [all, setAll] = useState<CommentInfo[]>([]);
   const path = { kind, key };
-  const reload = useCallback(() => {
-    answer(api.GET('/api/drafts/{kind}/{key}/comments', { params: { path: { kind, key } } })).then(setAll, () => undefined);
-  }, [kind, key]);
-  useEffect(reload, [reload]);
-  useServerEvents(
-    useCallback(
-      (event: ServerEvent) => {
-        if (event.type === 'resync' || (event.type === 'comment' && event.data.draft?.kind === kind && event.data.draft.key === key))
-          reload();
-      },
-      [kind, key, reload],
-    ),
+  const { data: all = none, reload } = useAnswer(['comments', kind, key], () =>
+    answer(api.GET('/api/drafts/{kind}/{key}/comments', { params: { path } })),
   );
   const open = useMemo(() => {
     const counts = new Map<string, number>();

@@ -1,8 +1,9 @@
 import { useEffect, useState } from 'react';
 import type { Edit } from '#layout';
-import { answer, api, type LayoutSummary } from '../../api/client.ts';
+import { answer, api } from '../../api/client.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { usePeople } from '../../shell/people.ts';
-import type { Draft } from './useDraft.ts';
+import type { Draft } from './draftState.ts';
 import { moment } from '../../shell/configurator/moment.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
@@ -17,6 +18,8 @@ export interface DiffResult {
   edits: Edit[];
   summary: readonly string[];
 }
+
+const none: Change[] = [];
 
 export const backToGenerated = () => say('common.replaceWithGenerated');
 
@@ -43,56 +46,21 @@ export async function leadingTo(key: string, to: string): Promise<Edit[]> {
  */
 export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
   const [from, setFrom] = useState('released');
-  const [compared, setCompared] = useState<DiffResult>();
-  const [others, setOthers] = useState<LayoutSummary[]>([]);
-  const [history, setHistory] = useState<readonly Change[]>([]);
-  const [releases, setReleases] = useState<readonly number[]>([]);
   const [problem, setProblem] = useState<string>();
   const { key, revision, published } = draft;
-  const people = usePeople();
+  const { data: history = none } = useAnswer(['layouts', 'changes', key, revision], () =>
+    answer(api.GET('/api/layouts/{key}/changes', { params: { path: { key } } })),
+  );
+  const { data } = useAnswer(
+    ['layouts', 'diff', key, revision, published, from],
+    published === null && from === 'released'
+      ? undefined
+      : () => answer(api.GET('/api/layouts/{key}/diff', { params: { path: { key }, query: { from } } })),
+  );
+  const compared = data as unknown as DiffResult | undefined;
   useEffect(() => {
-    let left = false;
-    const path = { key };
-    const show = (found: DiffResult | undefined) => {
-      if (left) return;
-      setCompared(found);
-      if (shown) onShow(found);
-    };
-    if (published !== null || from !== 'released')
-      answer(api.GET('/api/layouts/{key}/diff', { params: { path, query: { from } } })).then(
-        (found) => show(found as unknown as DiffResult),
-        () => show(undefined),
-      );
-    answer(api.GET('/api/layouts/{key}/changes', { params: { path } })).then(
-      (found) => {
-        if (!left) setHistory(found);
-      },
-      () => undefined,
-    );
-    return () => {
-      left = true;
-    };
-  }, [key, revision, published, from, shown, onShow]);
-  useEffect(() => {
-    answer(api.GET('/api/layouts')).then(
-      (found) => setOthers(found.filter((each) => each.entity === draft.entity && each.key !== key)),
-      () => undefined,
-    );
-  }, [key, draft.entity]);
-  useEffect(() => {
-    // Those of releases that held it.
-    answer(api.GET('/api/releases')).then(
-      (found) =>
-        setReleases(
-          found
-            .filter((each) =>
-              each.documents.some((document) => document.kind === 'layout' && document.key === key && document.change !== 'removed'),
-            )
-            .map((each) => Number(each.number)),
-        ),
-      () => undefined,
-    );
-  }, [key, published]);
+    if (shown) onShow(compared);
+  }, [shown, compared, onShow]);
   const back = async (to: string, label: string) => {
     try {
       onEdit(await leadingTo(key, to), label);
@@ -106,28 +74,7 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
       <h3>
         <label htmlFor="compared-with">{say('changes.comparedWith')}</label>
       </h3>
-      <select id="compared-with" className="tool-input" value={from} onChange={(event) => setFrom(event.target.value)}>
-        <option value="released">{say('changes.whatIsPublished')}</option>
-        {[...history]
-          .reverse()
-          .filter((change) => change.revision !== revision)
-          .map((change) => (
-            <option key={change.revision} value={`revision:${change.revision}`}>
-              {say('changes.howItWasAfter', change.label || `revision ${change.revision}`)}
-            </option>
-          ))}
-        {releases.map((number) => (
-          <option key={number} value={`release:${number}`}>
-            {say('changes.release', number)}
-          </option>
-        ))}
-        {draft.entity !== '' && <option value="generated">{say('changes.whatIsGenerated')}</option>}
-        {others.map((other) => (
-          <option key={other.key} value={other.key}>
-            {other.title} ({other.key})
-          </option>
-        ))}
-      </select>
+      <ComparedWith draft={draft} history={history} value={from} onChange={setFrom} />
       {from === 'released' && published === null ? (
         <p>{say('changes.notPublishedYet')}</p>
       ) : compared?.summary.length === 0 ? (
@@ -155,27 +102,84 @@ export function Changes({ draft, shown, onEdit, onShow }: ChangesProps) {
           {problem}
         </p>
       )}
-      <ol>
-        {[...history].reverse().map((change) => (
-          <li key={change.revision}>
-            <span>{change.label || say('changes.revision', change.revision)}</span>
-            <small>
-              {people.name(change.by)}, {moment(change.at)}
-            </small>
-            {change.revision !== revision && (
-              <button
-                type="button"
-                className="tool"
-                onClick={() =>
-                  void back(`revision:${change.revision}`, say('changes.backTo', change.label || `revision ${change.revision}`))
-                }
-              >
-                {say('common.restore')}
-              </button>
-            )}
-          </li>
-        ))}
-      </ol>
+      <History
+        history={history}
+        revision={revision}
+        onBack={(change) => void back(`revision:${change.revision}`, say('changes.backTo', nameOf(change)))}
+      />
     </div>
+  );
+}
+
+const nameOf = (change: Change) => change.label || say('changes.revision', change.revision);
+
+interface ComparedWithProps {
+  draft: Draft;
+  history: readonly Change[];
+  value: string;
+  onChange: (from: string) => void;
+}
+
+/** What a draft can be compared with: itself at another time, what is generated, other layouts of its entity. */
+function ComparedWith({ draft, history, value, onChange }: ComparedWithProps) {
+  const { data: layouts = [] } = useAnswer(['layouts'], () => answer(api.GET('/api/layouts')));
+  const { data: all = [] } = useAnswer(['releases'], () => answer(api.GET('/api/releases')));
+  const others = layouts.filter((each) => each.entity === draft.entity && each.key !== draft.key);
+  // Those of releases that held it.
+  const releases = all
+    .filter((each) =>
+      each.documents.some((document) => document.kind === 'layout' && document.key === draft.key && document.change !== 'removed'),
+    )
+    .map((each) => Number(each.number));
+  return (
+    <select id="compared-with" className="tool-input" value={value} onChange={(event) => onChange(event.target.value)}>
+      <option value="released">{say('changes.whatIsPublished')}</option>
+      {[...history]
+        .reverse()
+        .filter((change) => change.revision !== draft.revision)
+        .map((change) => (
+          <option key={change.revision} value={`revision:${change.revision}`}>
+            {say('changes.howItWasAfter', nameOf(change))}
+          </option>
+        ))}
+      {releases.map((number) => (
+        <option key={number} value={`release:${number}`}>
+          {say('changes.release', number)}
+        </option>
+      ))}
+      {draft.entity !== '' && <option value="generated">{say('changes.whatIsGenerated')}</option>}
+      {others.map((other) => (
+        <option key={other.key} value={other.key}>
+          {other.title} ({other.key})
+        </option>
+      ))}
+    </select>
+  );
+}
+
+interface HistoryProps {
+  history: readonly Change[];
+  revision: number;
+  onBack: (change: Change) => void;
+}
+
+function History({ history, revision, onBack }: HistoryProps) {
+  const people = usePeople();
+  return (
+    <ol>
+      {[...history].reverse().map((change) => (
+        <li key={change.revision}>
+          <span>{nameOf(change)}</span>
+          <small>
+            {people.name(change.by)}, {moment(change.at)}
+          </small>
+          {change.revision !== revision && (
+            <button type="button" className="tool" onClick={() => onBack(change)}>
+              {say('common.restore')}
+            </button>
+          )}
+        </li>
+      ))}
+    </ol>
   );
 }

@@ -1,67 +1,55 @@
 import { useEffect, useId, useRef, useState } from 'react';
-import { matching, type Command } from './commands.ts';
 import { say } from '../../shell/configurator/texts.ts';
+import { Dialog, useDialog } from '../../ui/Dialog.tsx';
+import { matching, type Command } from './commands.ts';
 
 const most = 60;
 
-/**
- * Every command by its name: typing narrows the list, the arrows choose, Enter does it.
- * @param selected Whether commands on parts are among them.
- */
-export function CommandList({
-  title,
-  commands,
-  selected,
-  onClose,
-}: {
+interface CommandListProps {
   title: string;
   commands: Command[];
+  /** Whether commands on parts are among them. */
   selected: boolean;
   onClose: (chosen?: Command) => void;
-}) {
-  const dialog = useRef<HTMLDialogElement>(null);
+}
+
+/**
+ * Every command by its name: typing narrows the list, the arrows choose, Enter does it. What stands first is chosen at once, so that Enter
+ * right behind the last letter does it.
+ */
+export function CommandList({ title, commands, selected, onClose }: CommandListProps) {
+  const dialog = useDialog();
   const list = useRef<HTMLUListElement>(null);
   const prefix = useId();
   const [typed, setTyped] = useState('');
   const [at, setAt] = useState(0);
   const chosen = useRef<Command>(undefined);
-  useEffect(() => dialog.current?.showModal(), []);
   const found = matching(commands, typed).slice(0, most);
-  const current = found[Math.min(at, found.length - 1)];
+  const current = Math.min(at, found.length - 1);
   useEffect(() => {
     list.current?.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: 'nearest' });
   }, [at, typed]);
-  const runCommand = (command: Command | undefined) => {
+  const run = (command: Command | undefined) => {
+    if (!command) return;
     chosen.current = command;
     dialog.current?.close();
   };
+  const onKeyDown = (event: React.KeyboardEvent) => {
+    const by = { ArrowDown: 1, ArrowUp: found.length - 1 }[event.key];
+    if (by === undefined && event.key !== 'Enter') return;
+    event.preventDefault();
+    if (by === undefined) run(found[current]);
+    else setAt((current + by) % Math.max(1, found.length));
+  };
   return (
-    <dialog
-      ref={dialog}
-      className="commands"
-      aria-label={title}
-      onClose={() => onClose(chosen.current)}
-      onClick={(event) => {
-        if (event.target === dialog.current) runCommand(undefined);
-      }}
-      onKeyDown={(event) => {
-        event.stopPropagation();
-        if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
-          event.preventDefault();
-          setAt((Math.min(at, found.length - 1) + (event.key === 'ArrowDown' ? 1 : found.length - 1)) % Math.max(1, found.length));
-        } else if (event.key === 'Enter') {
-          event.preventDefault();
-          if (current) runCommand(current);
-        }
-      }}
-    >
+    <Dialog dialog={dialog} className="commands" label={title} light onClose={() => onClose(chosen.current)}>
       <input
         className="tool-input"
         type="text"
         role="combobox"
         aria-expanded
         aria-controls={`${prefix}-list`}
-        aria-activedescendant={current ? `${prefix}-${found.indexOf(current)}` : undefined}
+        aria-activedescendant={found.length > 0 ? `${prefix}-${current}` : undefined}
         aria-label={title}
         placeholder={say('commandList.searchCommands')}
         autoComplete="off"
@@ -71,6 +59,7 @@ export function CommandList({
           setTyped(event.target.value);
           setAt(0);
         }}
+        onKeyDown={onKeyDown}
       />
       <ul ref={list} role="listbox" id={`${prefix}-list`} aria-label={title}>
         {found.map((command, i) => (
@@ -78,8 +67,8 @@ export function CommandList({
             key={command.name + String(i)}
             id={`${prefix}-${i}`}
             role="option"
-            aria-selected={command === current}
-            onClick={() => runCommand(command)}
+            aria-selected={i === current}
+            onClick={() => run(command)}
             onPointerMove={() => setAt(i)}
           >
             <span>{command.name}</span>
@@ -92,6 +81,6 @@ export function CommandList({
           {say(selected ? 'commandList.noMatches' : 'commandList.noMatchesUnselected')}
         </p>
       )}
-    </dialog>
+    </Dialog>
   );
 }

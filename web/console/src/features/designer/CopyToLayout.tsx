@@ -1,21 +1,17 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { variantOf, type TreeNode } from '#layout';
-import { answer, api, type LayoutSummary } from '../../api/client.ts';
+import { answer, api } from '../../api/client.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { textIn } from '../../shell/localTexts.ts';
 import { carried } from './variants.ts';
 import { say, spoken } from '../../shell/configurator/texts.ts';
 
 /** Gives another layout what this width has differently here, matched by field; says what found no match. */
 export function CopyToLayout({ tree, variant, width }: { tree: TreeNode; variant: TreeNode; width: string }) {
-  const [layouts, setLayouts] = useState<LayoutSummary[]>([]);
   const [told, setTold] = useState<{ text: string; bad: boolean }>();
   const own = String(tree.properties['key']);
-  useEffect(() => {
-    answer(api.GET('/api/layouts')).then(
-      (all) => setLayouts(all.filter((each) => each.key !== own && (each.kind ?? 'full') === (tree.properties['kind'] ?? 'full'))),
-      () => undefined,
-    );
-  }, [own, tree.properties]);
+  const { data: all = [] } = useAnswer(['layouts'], () => answer(api.GET('/api/layouts')));
+  const layouts = all.filter((each) => each.key !== own && (each.kind ?? 'full') === (tree.properties['kind'] ?? 'full'));
   const copyTo = async (key: string) => {
     try {
       const other = await answer(api.GET('/api/layouts/{key}', { params: { path: { key } } }));

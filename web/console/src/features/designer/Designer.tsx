@@ -2,7 +2,7 @@ import type { TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import { textIn } from '../../shell/localTexts.ts';
 import { address } from '../../shell/location.ts';
-import { Scope } from './ConditionEditor.tsx';
+import { Scope } from './conditionScope.ts';
 import './designer.css';
 import { deskActs } from './deskActs.ts';
 import { DeskDialogs } from './DeskDialogs.tsx';
@@ -14,7 +14,7 @@ import { Findings } from './Findings.tsx';
 import { LengthMeter } from './LengthMeter.tsx';
 import { StartPane } from './StartPane.tsx';
 import { useDesk, type Desk, type DesignerProps, type Region } from './useDesk.ts';
-import type { Draft } from './useDraft.ts';
+import type { Draft } from './draftState.ts';
 
 const regions = { fields: 'region.fields', form: 'region.form', view: 'region.view', properties: 'region.properties' } as const;
 

@@ -3,7 +3,7 @@ import { useSession } from '../../shell/hooks.ts';
 import { may } from '../../shell/session.ts';
 import { address } from '../../shell/location.ts';
 import { Approval, useApprovals } from '../releases/index.ts';
-import type { DraftState } from './useDraft.ts';
+import type { DraftState } from './draftState.ts';
 import { rangeOf, type WidthInfo } from './VariantPane.tsx';
 import { nounOf } from './names.ts';
 import { rich } from '../../shell/configurator/rich.ts';

@@ -2,14 +2,14 @@ import { lazy, Suspense } from 'react';
 import type { TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import { PublishDialog } from '../releases/index.ts';
-import { CommandList } from './CommandList.tsx';
 import type { DeskActs } from './acts.ts';
 import { NameDialog } from './NameDialog.tsx';
 import { nounOf } from './names.ts';
 import { placedOn } from './Palette.tsx';
 import type { Desk } from './useDesk.ts';
-import type { Draft } from './useDraft.ts';
+import type { Draft } from './draftState.ts';
 import { WalkThrough } from './WalkThrough.tsx';
+import { CommandList } from './CommandList.tsx';
 
 // What is not there at first is fetched when it is opened.
 const AddField = lazy(() => import('./AddField.tsx').then((module) => ({ default: module.AddField })));

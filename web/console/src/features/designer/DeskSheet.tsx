@@ -8,7 +8,7 @@ import { PreviewBar } from './PreviewBar.tsx';
 import { SideBySide } from './SideBySide.tsx';
 import { StatusLine } from './StatusLine.tsx';
 import type { Desk } from './useDesk.ts';
-import type { Draft } from './useDraft.ts';
+import type { Draft } from './draftState.ts';
 import { followPointer, WidthScale, within } from './WidthScale.tsx';
 
 const noMarks = new Map<string, never>();

@@ -7,7 +7,7 @@ import { nounOf } from './names.ts';
 import { PieceUse, PieceUses } from './PieceUses.tsx';
 import { Properties } from './Properties.tsx';
 import type { Desk } from './useDesk.ts';
-import type { Draft } from './useDraft.ts';
+import type { Draft } from './draftState.ts';
 import { VariantPane } from './VariantPane.tsx';
 
 interface EndPaneProps {

@@ -106,6 +106,27 @@ export function Palette({
           {say('palette.addAField')}
         </button>
       )}
+      <PartsAndPieces tree={tree} entity={entity} pieces={list ? [] : pieces} search={search} onStart={onStart} />
+      <h3>
+        {list ? say('palette.inTheList') : say('palette.onTheForm')} <small>{shown.on}</small>
+      </h3>
+      {shown.used}
+    </div>
+  );
+}
+
+interface PartsAndPiecesProps {
+  tree: TreeNode;
+  entity: EntityInfo | undefined;
+  pieces: Piece[];
+  search: string;
+  onStart: (subject: Subject) => void;
+}
+
+/** What can be put on a form beside its fields. */
+function PartsAndPieces({ tree, entity, pieces, search, onStart }: PartsAndPiecesProps) {
+  return (
+    <>
       {partsFor(tree, entity).map((group) => {
         const matching = group.parts.filter((part) => part.name.toLowerCase().includes(search.toLowerCase()));
         return (
@@ -121,13 +142,13 @@ export function Palette({
           )
         );
       })}
-      {!list && pieces.length > 0 && (
+      {pieces.length > 0 && (
         <h3>
           {say('palette.pieces')} <small>{pieces.length}</small>
         </h3>
       )}
       <ul>
-        {(list ? [] : pieces)
+        {pieces
           .filter((piece) => piece.title.toLowerCase().includes(search.toLowerCase()))
           .map((piece) => (
             <Entry
@@ -139,11 +160,7 @@ export function Palette({
             />
           ))}
       </ul>
-      <h3>
-        {list ? say('palette.inTheList') : say('palette.onTheForm')} <small>{shown.on}</small>
-      </h3>
-      {shown.used}
-    </div>
+    </>
   );
 }
 

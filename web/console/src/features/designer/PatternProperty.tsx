@@ -1,6 +1,8 @@
 import { useEffect, useState } from 'react';
 import type { Edit, PropertyValue, TreeNode } from '#layout';
 import { answer, api } from '../../api/client.ts';
+import { Select } from '../../ui/Select.tsx';
+import { useAnswer } from '../../shell/queries.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
 interface SharedPattern {
@@ -40,36 +42,9 @@ export function PatternProperty({
     fails: wordsOf(node.properties['fails']).join('\n'),
   };
   const [typed, setTyped] = useState<Partial<typeof stored>>({});
-  const [library, setLibrary] = useState<readonly SharedPattern[]>([]);
-  const [tried, setTried] = useState<{ problem: string | null; matches: readonly boolean[] }>();
   const now = { ...stored, ...typed };
   const [pass, fail] = [lines(now.passes), lines(now.fails)];
-  const question = JSON.stringify([now.pattern, ...pass, ...fail]);
-  useEffect(() => {
-    answer(api.GET('/api/patterns')).then(
-      (found) => setLibrary(found as unknown as SharedPattern[]),
-      () => undefined,
-    );
-  }, []);
-  useEffect(() => {
-    const [pattern, ...samples] = JSON.parse(question) as [string, ...string[]];
-    if (!pattern) return;
-    let left = false;
-    const timer = setTimeout(
-      () =>
-        void answer(api.POST('/api/patterns/test', { body: { pattern, samples } })).then(
-          (found) => {
-            if (!left) setTried(found as unknown as typeof tried);
-          },
-          () => undefined,
-        ),
-      150,
-    );
-    return () => {
-      left = true;
-      clearTimeout(timer);
-    };
-  }, [question]);
+  const tried = useTrial(now.pattern, pass, fail);
   const set = (property: string, value: PropertyValue | null): Edit => ({ op: 'set', node: node.id, property, value });
   const done = () => {
     const edits = (['pattern', 'passes', 'fails'] as const)
@@ -78,8 +53,7 @@ export function PatternProperty({
     if (edits.length > 0) onEdit(edits, say('patternProperty.patternOf', name));
     setTyped({});
   };
-  const applyPattern = (shared: SharedPattern | undefined) => {
-    if (!shared) return;
+  const applyPattern = (shared: SharedPattern) => {
     onEdit(
       [
         set('pattern', shared.pattern),
@@ -93,13 +67,6 @@ export function PatternProperty({
       say('patternProperty.patternOfFrom', name, shared.label),
     );
   };
-  const samples =
-    now.pattern && tried && !tried.problem && tried.matches.length === pass.length + fail.length
-      ? [
-          ...pass.map((text, i) => ({ text, good: tried.matches[i] })),
-          ...fail.map((text, i) => ({ text, good: !tried.matches[pass.length + i] })),
-        ]
-      : [];
   const shared = { className: 'tool-input code', dir: 'ltr' as const, spellCheck: false, onBlur: done };
   return (
     <div className="pattern">
@@ -121,21 +88,7 @@ export function PatternProperty({
           {say('patternProperty.wrong', tried.problem)}
         </p>
       )}
-      {library.length > 0 && (
-        <select
-          className="tool-input"
-          aria-label={say('patternProperty.chooseAPatternFromThe')}
-          value=""
-          onChange={(event) => applyPattern(library.find((each) => each.key === event.target.value))}
-        >
-          <option value="">{say('patternProperty.fromTheLibrary')}</option>
-          {library.map((each) => (
-            <option key={each.key} value={each.key}>
-              {each.label}
-            </option>
-          ))}
-        </select>
-      )}
+      <PatternLibrary onChoose={applyPattern} />
       {now.pattern && (
         <>
           <label htmlFor={`${id}-passes`}>{say('patternProperty.mustMatchOneALine')}</label>
@@ -154,20 +107,62 @@ export function PatternProperty({
             value={now.fails}
             onChange={(event) => setTyped({ ...typed, fails: event.target.value })}
           />
-          <ul className="samples" aria-live="polite">
-            {samples.map((sample, i) => (
-              <li key={i} data-good={sample.good ? '' : undefined}>
-                <span aria-hidden="true">{sample.good ? '✓' : '✗'}</span> <code>{sample.text}</code>{' '}
-                {sample.good
-                  ? say('patternProperty.isAsItMustBe')
-                  : i < pass.length
-                    ? say('patternProperty.doesNotMatch')
-                    : say('patternProperty.matches')}
-              </li>
-            ))}
-          </ul>
+          <Samples pass={pass} fail={fail} matches={tried?.problem ? undefined : tried?.matches} />
         </>
       )}
     </div>
+  );
+}
+
+/** What a pattern says to these samples; asked of the engine that checks on saving, once nobody types. */
+function useTrial(pattern: string, pass: string[], fail: string[]) {
+  const [asked, setAsked] = useState('');
+  const question = pattern && JSON.stringify({ pattern, samples: [...pass, ...fail] });
+  useEffect(() => {
+    const soon = setTimeout(() => setAsked(question), 150);
+    return () => clearTimeout(soon);
+  }, [question]);
+  const { data } = useAnswer(
+    ['unchanging', 'pattern', asked],
+    asked ? () => answer(api.POST('/api/patterns/test', { body: JSON.parse(asked) as { pattern: string; samples: string[] } })) : undefined,
+  );
+  return data;
+}
+
+/** The library of patterns to take one from. */
+function PatternLibrary({ onChoose }: { onChoose: (pattern: SharedPattern) => void }) {
+  const { data = [] } = useAnswer(['documents', 'patterns'], () => answer(api.GET('/api/patterns')));
+  const library = data as unknown as SharedPattern[];
+  if (library.length === 0) return null;
+  return (
+    <Select
+      className="tool-input"
+      label={say('patternProperty.chooseAPatternFromThe')}
+      value=""
+      options={[{ key: '', label: say('patternProperty.fromTheLibrary') }, ...library]}
+      onChange={(key) => {
+        const chosen = library.find((each) => each.key === key);
+        if (chosen) onChoose(chosen);
+      }}
+    />
+  );
+}
+
+/** Each sample, and whether the pattern does with it as it must. */
+function Samples({ pass, fail, matches }: { pass: string[]; fail: string[]; matches: readonly boolean[] | undefined }) {
+  const known = matches?.length === pass.length + fail.length ? [...pass, ...fail] : [];
+  return (
+    <ul className="samples" aria-live="polite">
+      {known.map((text, i) => {
+        const mustMatch = i < pass.length;
+        const good = matches![i] === mustMatch;
+        return (
+          <li key={i} data-good={good ? '' : undefined}>
+            <span aria-hidden="true">{good ? '✓' : '✗'}</span> <code>{text}</code>{' '}
+            {good ? say('patternProperty.isAsItMustBe') : mustMatch ? say('patternProperty.doesNotMatch') : say('patternProperty.matches')}
+          </li>
+        );
+      })}
+    </ul>
   );
 }

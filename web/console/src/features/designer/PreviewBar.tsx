@@ -2,6 +2,7 @@ import type { RecordName } from '../../api/client.ts';
 import type { PreviewContext } from './usePreviewForm.ts';
 import { samples } from './samples.ts';
 import { useSession } from '../../shell/hooks.ts';
+import { Select } from '../../ui/Select.tsx';
 import { narrowest, widest, within } from './WidthScale.tsx';
 import { say, spoken } from '../../shell/configurator/texts.ts';
 
@@ -22,66 +23,56 @@ export function PreviewBar({
   const session = useSession();
   // A list, a card and a sheet of paper are only read.
   const editable = !['list', 'card', 'print'].includes(kind);
+  const set = (change: Partial<PreviewContext>) => onChange({ ...context, ...change });
   const languageName = (tag: string) => new Intl.DisplayNames([spoken()], { type: 'language' }).of(tag) ?? tag;
   return (
     <div className="preview-bar">
       <span>{say('common.seenBy')}</span>
-      <select
-        aria-label={say('previewBar.role')}
+      <Select
+        className=""
+        label={say('previewBar.role')}
         value={context.role}
-        onChange={(event) => onChange({ ...context, role: event.target.value })}
-      >
-        <option value="">{say('common.someoneInEveryRole')}</option>
-        {session.application.roles.map((role) => (
-          <option key={role.key} value={role.key}>
-            {role.label}
-          </option>
-        ))}
-      </select>
+        options={[{ key: '', label: say('common.someoneInEveryRole') }, ...session.application.roles]}
+        onChange={(role) => set({ role })}
+      />
       {editable && (
-        <select
-          aria-label={say('previewBar.mode')}
+        <Select
+          className=""
+          label={say('previewBar.mode')}
           value={context.mode}
-          onChange={(event) => onChange({ ...context, mode: event.target.value as PreviewContext['mode'] })}
-        >
-          <option value="edit">{say('previewBar.editing')}</option>
-          <option value="view">{say('previewBar.viewing')}</option>
-          <option value="create">{say('previewBar.creating')}</option>
-        </select>
+          options={[
+            { key: 'edit', label: say('previewBar.editing') },
+            { key: 'view', label: say('previewBar.viewing') },
+            { key: 'create', label: say('previewBar.creating') },
+          ]}
+          onChange={(mode) => set({ mode })}
+        />
       )}
       {kind === 'list' ? null : context.mode === 'create' ? (
         <span>{say('previewBar.aNewRecord')}</span>
       ) : (
-        <select
-          aria-label={say('common.record')}
-          value={context.record ?? ''}
-          onChange={(event) => onChange({ ...context, record: Number(event.target.value) })}
-        >
-          {names.map((name) => (
-            <option key={name.id} value={name.id}>
-              {name.title}
-            </option>
-          ))}
-          {Object.entries(samples).map(([id, name]) => (
-            <option key={id} value={id}>
-              {say(name)}
-            </option>
-          ))}
-        </select>
+        <Select
+          className=""
+          label={say('common.record')}
+          value={`${context.record ?? ''}`}
+          options={[
+            ...names.map((name) => ({ key: `${name.id}`, label: name.title })),
+            ...Object.entries(samples).map(([id, name]) => ({ key: id, label: say(name) })),
+          ]}
+          onChange={(record) => set({ record: Number(record) })}
+        />
       )}
       <span>{say('previewBar.in')}</span>
-      <select
-        aria-label={say('common.language')}
+      <Select
+        className=""
+        label={say('common.language')}
         value={context.language}
-        onChange={(event) => onChange({ ...context, language: event.target.value })}
-      >
-        {session.application.languages.map((tag) => (
-          <option key={tag} value={tag}>
-            {languageName(tag)}
-          </option>
-        ))}
-        <option value={`${session.application.languages[0]}-x-pseudo`}>{say('previewBar.longerTextsForTesting')}</option>
-      </select>
+        options={[
+          ...session.application.languages.map((tag) => ({ key: tag as string, label: languageName(tag) })),
+          { key: `${session.application.languages[0]}-x-pseudo`, label: say('previewBar.longerTextsForTesting') },
+        ]}
+        onChange={(language) => set({ language })}
+      />
       <span>{say('previewBar.at')}</span>
       <input
         aria-label={say('previewBar.widthInPixels')}
@@ -90,52 +81,50 @@ export function PreviewBar({
         max={widest}
         step={10}
         value={context.width}
-        onChange={(event) => onChange({ ...context, width: within(Number(event.target.value)) })}
+        onChange={(event) => set({ width: within(Number(event.target.value)) })}
       />
       <span>{say('previewBar.pxWide')}</span>
-      <select
-        aria-label={say('previewBar.besideIt')}
-        value={context.beside ?? ''}
-        onChange={(event) => onChange({ ...context, beside: Number(event.target.value) || undefined })}
-      >
-        <option value="">{say('previewBar.alone')}</option>
-        {[390, 768, 1200].map((width) => (
-          <option key={width} value={width}>
-            {say('previewBar.besidePx', width)}
-          </option>
-        ))}
-      </select>
-      <select
-        aria-label={say('previewBar.zoom')}
-        value={context.zoom}
-        onChange={(event) => onChange({ ...context, zoom: Number(event.target.value) })}
-      >
-        {[1, 0.75, 0.5].map((zoom) => (
-          <option key={zoom} value={zoom}>
-            {zoom * 100} %
-          </option>
-        ))}
-      </select>
-      {!trying && (
+      <Select
+        className=""
+        label={say('previewBar.besideIt')}
+        value={`${context.beside ?? ''}`}
+        options={[
+          { key: '', label: say('previewBar.alone') },
+          ...[390, 768, 1200].map((width) => ({ key: `${width}`, label: say('previewBar.besidePx', width) })),
+        ]}
+        onChange={(beside) => set({ beside: Number(beside) || undefined })}
+      />
+      <Select
+        className=""
+        label={say('previewBar.zoom')}
+        value={`${context.zoom}`}
+        options={[1, 0.75, 0.5].map((zoom) => ({ key: `${zoom}`, label: `${zoom * 100} %` }))}
+        onChange={(zoom) => set({ zoom: Number(zoom) })}
+      />
+      {!trying && <PreviewOptions context={context} editable={editable} onChange={set} />}
+    </div>
+  );
+}
+
+interface PreviewOptionsProps {
+  context: PreviewContext;
+  editable: boolean;
+  onChange: (change: Partial<PreviewContext>) => void;
+}
+
+function PreviewOptions({ context, editable, onChange }: PreviewOptionsProps) {
+  return (
+    <>
+      <label className="preview-option">
+        <input type="checkbox" checked={context.showHidden} onChange={(event) => onChange({ showHidden: event.target.checked })} />{' '}
+        {say('common.showHiddenItems')}
+      </label>
+      {editable && (
         <label className="preview-option">
-          <input
-            type="checkbox"
-            checked={context.showHidden}
-            onChange={(event) => onChange({ ...context, showHidden: event.target.checked })}
-          />{' '}
-          {say('common.showHiddenItems')}
-        </label>
-      )}
-      {!trying && editable && (
-        <label className="preview-option">
-          <input
-            type="checkbox"
-            checked={context.tabOrder}
-            onChange={(event) => onChange({ ...context, tabOrder: event.target.checked })}
-          />{' '}
+          <input type="checkbox" checked={context.tabOrder} onChange={(event) => onChange({ tabOrder: event.target.checked })} />{' '}
           {say('previewBar.tabOrder')}
         </label>
       )}
-    </div>
+    </>
   );
 }

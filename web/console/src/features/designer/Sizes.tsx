@@ -1,14 +1,17 @@
 import { useLayoutEffect, useRef, useState, type RefObject } from 'react';
 import { ancestorOf, cellOf, find, mostUnits, unitsOf, type TreeNode } from '#layout';
+import { setBox, type Box } from './boxes.ts';
 import { gapOf, unitsAt, zoomOf } from './measures.ts';
 import { say } from '../../shell/configurator/texts.ts';
+
+type Dimension = 'span' | 'lines' | 'units';
 
 interface SizesProps {
   sheet: RefObject<HTMLDivElement | null>;
   tree: TreeNode;
   node: string;
   rightToLeft: boolean;
-  onSize: (node: string, property: 'span' | 'lines' | 'units', value: number) => void;
+  onSize: (node: string, property: Dimension, value: number) => void;
 }
 
 /** The edges of the selected item that can be dragged: the one at the end for its width in units, the lower one of a text for its lines. */
@@ -19,88 +22,45 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
   const lines = useRef<HTMLSpanElement>(null);
   const end = useRef<HTMLSpanElement>(null);
   const ruler = useRef<HTMLDivElement>(null);
-  const [sizing, setSizing] = useState<{ property: 'span' | 'lines' | 'units'; value: number }>();
+  const [sizing, setSizing] = useState<{ property: Dimension; value: number }>();
   const drawn = (id: string) => sheet.current?.querySelector<HTMLElement>(`[data-node="${CSS.escape(id)}"]`);
   const text = () => drawn(node)?.querySelector<HTMLTextAreaElement>(':scope .bt-textarea');
 
   // Laid over what they belong to after each drawing, like all marks.
   useLayoutEffect(() => {
-    const frame = sheet.current?.getBoundingClientRect();
     const [item, whole, area] = [
       drawn(node)?.getBoundingClientRect(),
       (column ? drawn(node)?.closest('table') : row && drawn(row.id))?.getBoundingClientRect(),
       text()?.getBoundingClientRect(),
     ];
-    if (!frame) return;
-    const zoom = zoomOf(sheet.current!);
-    const place = (mark: HTMLElement | null, box: { left: number; top: number; width: number; height: number } | undefined) => {
-      if (!mark) return;
-      mark.hidden = !box;
-      if (box)
-        Object.assign(mark.style, {
-          left: `${(box.left - frame.left) / zoom}px`,
-          top: `${(box.top - frame.top) / zoom}px`,
-          width: `${box.width / zoom}px`,
-          height: `${box.height / zoom}px`,
-        });
-    };
-    place(end.current, item && whole && { left: rightToLeft ? item.left - 12 : item.right, top: item.top, width: 12, height: item.height });
-    place(lines.current, area && { left: area.left, top: area.bottom - 2, width: area.width, height: 12 });
-    place(ruler.current, whole);
+    lay(sheet.current, end.current, item && whole && { ...boxIn(item), left: rightToLeft ? item.left - 12 : item.right, width: 12 });
+    lay(sheet.current, lines.current, area && { left: area.left, top: area.bottom - 2, width: area.width, height: 12 });
+    lay(sheet.current, ruler.current, whole);
   });
 
-  const follow = (property: 'span' | 'lines' | 'units') => (event: React.PointerEvent<HTMLElement>) => {
-    event.preventDefault();
-    event.stopPropagation();
-    const handle = event.currentTarget;
-    handle.setPointerCapture(event.pointerId);
-    let value: number | undefined;
-    const move = (at: PointerEvent) => {
-      if (property === 'span' && cell && row) {
-        const [whole, own] = [drawn(row.id), drawn(cell.id)];
-        if (whole && own)
-          value = Math.min(
-            mostUnits(row, cell),
-            unitsAt(whole.getBoundingClientRect(), own.getBoundingClientRect(), at.clientX, gapOf(whole) * zoomOf(whole), rightToLeft),
-          );
-      } else if (property === 'units') {
-        const [own, whole] = [drawn(node)?.getBoundingClientRect(), drawn(node)?.closest('table')?.getBoundingClientRect()];
-        if (own && whole)
-          value = Math.max(
-            1,
-            Math.min(12, Math.round(((rightToLeft ? own.right - at.clientX : at.clientX - own.left) / whole.width) * 12)),
-          );
-      } else {
-        const area = text();
-        if (area)
-          value = Math.max(
-            1,
-            Math.min(
-              40,
-              Math.round(
-                ((at.clientY - area.getBoundingClientRect().top) / zoomOf(area) - 18) /
-                  (parseFloat(getComputedStyle(area).lineHeight) || 22),
-              ),
-            ),
-          );
-      }
-      if (value !== undefined) setSizing({ property, value });
-    };
-    const stop = (keep: boolean) => {
-      handle.removeEventListener('pointermove', move);
-      handle.removeEventListener('pointerup', up);
-      window.removeEventListener('keydown', leave, true);
-      setSizing(undefined);
-      if (keep && value !== undefined) onSize(property === 'span' ? cell!.id : node, property, value);
-    };
-    const up = () => stop(true);
-    const leave = (key: KeyboardEvent) => {
-      if (key.key === 'Escape') stop(false);
-    };
-    handle.addEventListener('pointermove', move);
-    handle.addEventListener('pointerup', up);
-    window.addEventListener('keydown', leave, true);
+  /** How large the item would be with its edge where the pointer is. */
+  const sizeAt = (property: Dimension, x: number, y: number): number | undefined => {
+    if (property === 'lines') {
+      const area = text();
+      return area ? linesAt(area, y) : undefined;
+    }
+    if (property === 'units') {
+      const [own, whole] = [drawn(node)?.getBoundingClientRect(), drawn(node)?.closest('table')?.getBoundingClientRect()];
+      return own && whole && between(1, 12, Math.round(((rightToLeft ? own.right - x : x - own.left) / whole.width) * 12));
+    }
+    if (!cell || !row) return undefined;
+    const [whole, own] = [drawn(row.id), drawn(cell.id)];
+    if (!whole || !own) return undefined;
+    const units = unitsAt(whole.getBoundingClientRect(), own.getBoundingClientRect(), x, gapOf(whole) * zoomOf(whole), rightToLeft);
+    return Math.min(mostUnits(row, cell), units);
   };
+  const follow = (property: Dimension) => (event: React.PointerEvent<HTMLElement>) =>
+    followPointer(
+      event,
+      (x, y) => sizeAt(property, x, y),
+      (value) => setSizing(value === undefined ? undefined : { property, value }),
+      (value) => onSize(property === 'span' ? cell!.id : node, property, value),
+    );
   const stay = (event: React.MouseEvent) => event.stopPropagation();
   const units = cell && row ? unitsOf(row) : [];
   const before = cell && row ? units.slice(0, row.children.indexOf(cell)).reduce((sum, each) => sum + each, 0) : 0;
@@ -148,4 +108,66 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
       )}
     </>
   );
+}
+
+const between = (least: number, most: number, value: number) => Math.max(least, Math.min(most, value));
+
+/** How many lines a text has with its lower edge at a height of the screen. */
+const linesAt = (area: HTMLTextAreaElement, y: number) =>
+  between(
+    1,
+    40,
+    Math.round(((y - area.getBoundingClientRect().top) / zoomOf(area) - 18) / (parseFloat(getComputedStyle(area).lineHeight) || 22)),
+  );
+
+const boxIn = ({ left, top, width, height }: DOMRect): Box => ({ left, top, width, height });
+
+/** Puts a mark where something is on the screen, or out of sight. */
+function lay(sheet: HTMLElement | null, mark: HTMLElement | null, box: Box | undefined): void {
+  if (!sheet || !mark) return;
+  mark.hidden = !box;
+  if (!box) return;
+  const [frame, zoom] = [sheet.getBoundingClientRect(), zoomOf(sheet)];
+  setBox(mark, {
+    left: (box.left - frame.left) / zoom,
+    top: (box.top - frame.top) / zoom,
+    width: box.width / zoom,
+    height: box.height / zoom,
+  });
+}
+
+/**
+ * Follows the pointer from where a handle was taken until it is let go; Escape takes it back.
+ * @param sizeAt what a place of the pointer comes to
+ * @param onSizing told of each, and of nothing once it is over
+ */
+function followPointer(
+  event: React.PointerEvent<HTMLElement>,
+  sizeAt: (x: number, y: number) => number | undefined,
+  onSizing: (value: number | undefined) => void,
+  onDone: (value: number) => void,
+): void {
+  event.preventDefault();
+  event.stopPropagation();
+  const handle = event.currentTarget;
+  handle.setPointerCapture(event.pointerId);
+  let value: number | undefined;
+  const move = (at: PointerEvent) => {
+    value = sizeAt(at.clientX, at.clientY) ?? value;
+    if (value !== undefined) onSizing(value);
+  };
+  const stop = (keep: boolean) => {
+    handle.removeEventListener('pointermove', move);
+    handle.removeEventListener('pointerup', up);
+    window.removeEventListener('keydown', leave, true);
+    onSizing(undefined);
+    if (keep && value !== undefined) onDone(value);
+  };
+  const up = () => stop(true);
+  const leave = (key: KeyboardEvent) => {
+    if (key.key === 'Escape') stop(false);
+  };
+  handle.addEventListener('pointermove', move);
+  handle.addEventListener('pointerup', up);
+  window.addEventListener('keydown', leave, true);
 }

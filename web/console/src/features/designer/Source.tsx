@@ -1,14 +1,8 @@
-import { autocompletion, completeFromList } from '@codemirror/autocomplete';
-import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
-import { yaml } from '@codemirror/lang-yaml';
-import { bracketMatching, HighlightStyle, indentOnInput, syntaxHighlighting } from '@codemirror/language';
-import { lintGutter, setDiagnostics, type Diagnostic } from '@codemirror/lint';
-import { EditorState } from '@codemirror/state';
-import { EditorView, keymap, lineNumbers } from '@codemirror/view';
-import { tags } from '@lezer/highlight';
+import type { EditorView } from '@codemirror/view';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { asProblem, changing, type Problem } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
+import { markProblem, showPart, sourceEditor } from './sourceEditor.ts';
 
 interface SourceProps {
   layoutKey: string;
@@ -19,28 +13,6 @@ interface SourceProps {
   words: string[];
   onSaved: () => void;
 }
-
-const theme = EditorView.theme({
-  '&': {
-    height: '100%',
-    fontSize: '13px',
-    color: 'var(--ink)',
-    backgroundColor: 'var(--field)',
-    border: '1px solid var(--line-strong)',
-    borderRadius: '5px',
-  },
-  '.cm-scroller': { fontFamily: "ui-monospace, 'DejaVu Sans Mono', monospace" },
-  '.cm-content': { caretColor: 'var(--ink)' },
-  '.cm-gutters': { backgroundColor: 'var(--paper-sunk)', color: 'var(--ink-soft)', border: 'none' },
-  '.cm-tooltip': { backgroundColor: 'var(--paper-raised)', color: 'var(--ink)' },
-});
-
-/** The theme's own colours, readable in light and dark. */
-const colours = HighlightStyle.define([
-  { tag: [tags.propertyName, tags.definition(tags.propertyName)], color: 'var(--cool)' },
-  { tag: [tags.string, tags.special(tags.string)], color: 'var(--lamp-ink)' },
-  { tag: tags.comment, color: 'var(--ink-soft)' },
-]);
 
 /** The layout as text, as it is pulled and pushed: changed here it changes on the sheet, and the other way round. */
 export function Source({ layoutKey, revision, selected, words, onSaved }: SourceProps) {
@@ -68,46 +40,9 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
   const apply = useRef<() => void>(() => undefined);
   useEffect(() => {
     if (!frame.current) return undefined;
-    // In a shadow root the editor's styles are sheets of their own, which a strict content security policy lets be.
-    const root = frame.current.shadowRoot ?? frame.current.attachShadow({ mode: 'open' });
-    const editor = new EditorView({
-      parent: root,
-      root,
-      state: EditorState.create({
-        extensions: [
-          theme,
-          lineNumbers(),
-          history(),
-          indentOnInput(),
-          bracketMatching(),
-          syntaxHighlighting(colours),
-          yaml(),
-          lintGutter(),
-          EditorView.lineWrapping,
-          autocompletion({ override: [completeFromList(words)] }),
-          keymap.of([
-            {
-              key: 'Mod-Enter',
-              run: () => {
-                apply.current();
-                return true;
-              },
-            },
-            ...defaultKeymap,
-            ...historyKeymap,
-          ]),
-          EditorView.contentAttributes.of({ 'aria-label': say('pane.source'), spellcheck: 'false', tabindex: '0' }),
-          EditorView.updateListener.of((update) => {
-            if (
-              update.docChanged &&
-              update.transactions.some(
-                (each) => each.isUserEvent('input') || each.isUserEvent('delete') || each.isUserEvent('undo') || each.isUserEvent('redo'),
-              )
-            )
-              setDirty(true);
-          }),
-        ],
-      }),
+    const editor = sourceEditor(frame.current, words, {
+      onApply: () => apply.current(),
+      onTyped: () => setDirty(true),
     });
     view.current = editor;
     return () => editor.destroy();
@@ -122,12 +57,7 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
   useEffect(() => {
     const at = view.current;
     if (!at || !selected || dirty) return;
-    const text = at.state.doc.toString();
-    const found = new RegExp(
-      `^.*(?:\\bid: ${selected}\\b|\\bfield: ${selected}\\b|[[ ,]${selected}[\\]/,}]|title:.*\\b${selected}\\b).*$`,
-      'm',
-    ).exec(text);
-    if (found) at.dispatch({ selection: { anchor: found.index }, effects: EditorView.scrollIntoView(found.index, { y: 'center' }) });
+    showPart(at, selected);
   }, [selected, read, dirty]);
 
   const save = useCallback(async () => {
@@ -141,20 +71,13 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
     if (response.ok) {
       setProblem(undefined);
       setDirty(false);
-      at.dispatch(setDiagnostics(at.state, []));
+      markProblem(at, undefined);
       onSaved();
       return;
     }
     const found = asProblem(await response.json(), response);
     setProblem(found);
-    const marks = (found.problems ?? []).flatMap((part): Diagnostic[] => {
-      const line = (part as { line?: number | null }).line;
-      if (!line || line > at.state.doc.lines) return [];
-      const { from, to } = at.state.doc.line(line);
-      return [{ from, to, severity: 'error', message: part.message }];
-    });
-    at.dispatch(setDiagnostics(at.state, marks));
-    if (marks[0]) at.dispatch({ selection: { anchor: marks[0].from }, scrollIntoView: true });
+    markProblem(at, found);
   }, [address, read, onSaved]);
   useEffect(() => {
     apply.current = () => void save();
@@ -163,7 +86,7 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
   const leave = () => {
     setDirty(false);
     setProblem(undefined);
-    if (view.current) view.current.dispatch(setDiagnostics(view.current.state, []));
+    if (view.current) markProblem(view.current, undefined);
   };
   const moved = dirty && read !== undefined && read.revision !== revision;
   return (

@@ -1,11 +1,12 @@
 import { lazy, Suspense, useMemo, type KeyboardEvent, type ReactNode } from 'react';
 import { find, type TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
+import { PaneTabs } from '../../ui/PaneTabs.tsx';
 import { CommentsPane } from '../comments/index.ts';
 import type { DeskActs } from './acts.ts';
 import { Palette } from './Palette.tsx';
 import type { Desk, Pane } from './useDesk.ts';
-import type { Draft } from './useDraft.ts';
+import type { Draft } from './draftState.ts';
 
 // What is not there at first is fetched when it is opened.
 const Changes = lazy(() => import('./Changes.tsx').then((module) => ({ default: module.Changes })));
@@ -43,17 +44,24 @@ export function StartPane(props: StartPaneProps) {
   const { left, setLeft, comments } = props.desk;
   return (
     <aside className="pane" data-pane data-side="start" aria-label={say('tour.parts')}>
-      <div className="pane-switch" role="tablist">
-        {(Object.keys(panes) as Pane[]).map((each) => (
-          <button key={each} type="button" role="tab" aria-selected={left === each} onClick={() => setLeft(each)}>
-            {say(panes[each])}
-            {each === 'comments' && comments.open.size > 0 && (
-              <span className="count">{[...comments.open.values()].reduce((sum, count) => sum + count)}</span>
-            )}
-          </button>
-        ))}
-      </div>
-      <Suspense fallback={<p className="palette-none">{say('designer.opening')}</p>}>{opened[left](props)}</Suspense>
+      <PaneTabs
+        label={say('tour.parts')}
+        tabs={(Object.keys(panes) as Pane[]).map((each) => ({
+          key: each,
+          title: (
+            <>
+              {say(panes[each])}
+              {each === 'comments' && comments.open.size > 0 && (
+                <span className="count">{[...comments.open.values()].reduce((sum, count) => sum + count)}</span>
+              )}
+            </>
+          ),
+        }))}
+        selected={left}
+        onSelect={setLeft}
+      >
+        <Suspense fallback={<p className="palette-none">{say('designer.opening')}</p>}>{opened[left](props)}</Suspense>
+      </PaneTabs>
     </aside>
   );
 }

@@ -65,13 +65,22 @@ const moves = {
   right: 'designerCommands.moveRight',
 } as const;
 
+const of = (on: unknown, ...commands: Command[]) => (on ? commands : []);
+
 /** Every command by its name, those that make no sense now left out. */
-export function commandsOf(doing: CommandContext): Command[] {
-  const { selection, tree, entity, nameOf } = doing;
+export const commandsOf = (doing: CommandContext): Command[] => [
+  ...ofSelection(doing),
+  ...ofClipboard(doing),
+  ...ofForm(doing),
+  ...ofPreview(doing),
+  ...toFind(doing),
+];
+
+/** What is done to the selected parts. */
+function ofSelection(doing: CommandContext): Command[] {
+  const { selection, tree, nameOf } = doing;
   const [one] = selection.length === 1 ? selection : [];
   const items = selection.length > 0 && selection.every((node) => isItem(node.kind));
-  const of = (on: unknown, ...commands: Command[]) => (on ? commands : []);
-  const placed = new Set([...walk(tree)].filter((node) => node.kind === 'field').map((node) => node.properties['field']));
   return [
     ...of(one && namingProperty(one.kind), { about: 'selection', name: say('designerCommands.rename'), keys: 'F2', run: doing.rename }),
     ...of(one, { about: 'selection', name: say('designerCommands.move'), keys: 'M', run: () => doing.start({ node: one!.id }) }),
@@ -111,6 +120,14 @@ export function commandsOf(doing: CommandContext): Command[] {
         run: () => doing.columns(count),
       })),
     ),
+  ];
+}
+
+/** Parts taken and put elsewhere, taken away, set. */
+function ofClipboard(doing: CommandContext): Command[] {
+  const { selection } = doing;
+  const [one] = selection.length === 1 ? selection : [];
+  return [
     ...of(
       selection.length > 0 && selection.every((node) => isItem(node.kind) || ['page', 'section', 'row', 'cell'].includes(node.kind)),
       { about: 'selection', name: say('designerCommands.copy'), keys: 'Ctrl+C', run: doing.copy },
@@ -130,6 +147,13 @@ export function commandsOf(doing: CommandContext): Command[] {
       name: say('designerCommands.change', property.label),
       run: property.go,
     })),
+  ];
+}
+
+/** What is done to the form. */
+function ofForm(doing: CommandContext): Command[] {
+  const { tree, entity } = doing;
+  return [
     ...of(doing.undoLabel, { about: 'form', name: say('designerCommands.undo', doing.undoLabel!), keys: 'Ctrl+Z', run: doing.undo }),
     ...of(doing.redoLabel, { about: 'form', name: say('designerCommands.redo', doing.redoLabel!), keys: 'Ctrl+Shift+Z', run: doing.redo }),
     { about: 'form', name: doing.trying ? say('common.backToDesigning') : say('designerCommands.tryTheForm'), run: doing.tryIt },
@@ -159,44 +183,56 @@ export function commandsOf(doing: CommandContext): Command[] {
         : { about: 'form', name: say('common.createAForm', width.name), run: () => doing.beginWidth(width.name) },
     ),
     { about: 'form', name: say('designerCommands.designTheBaseForm'), run: () => doing.changeWidth(undefined) },
-    {
-      about: 'preview',
-      name: doing.context.showHidden ? say('designerCommands.hideHiddenItems') : say('common.showHiddenItems'),
-      run: () => doing.look({ showHidden: !doing.context.showHidden }),
-    },
-    {
-      about: 'preview',
-      name: doing.context.tabOrder ? say('designerCommands.hideTheTabOrder') : say('designerCommands.showTheTabOrder'),
-      run: () => doing.look({ tabOrder: !doing.context.tabOrder }),
-    },
-    {
-      about: 'preview',
-      name: doing.context.beside ? say('designerCommands.previewOneWidth') : say('designerCommands.previewBesideAPhone'),
-      run: () => doing.look({ beside: doing.context.beside ? undefined : 390 }),
-    },
-    { about: 'preview', name: say('designerCommands.previewInEveryRole'), run: () => doing.look({ role: '' }) },
-    ...doing.roles.map((role): Command => ({
-      about: 'preview',
-      name: say('designerCommands.previewAs', role.label),
-      run: () => doing.look({ role: role.key }),
-    })),
-    ...(
-      [
-        ['create', 'designerCommands.previewCreate'],
-        ['edit', 'designerCommands.previewEdit'],
-        ['view', 'designerCommands.previewView'],
-      ] as const
-    ).map(([mode, name]): Command => ({ about: 'preview', name: say(name), run: () => doing.look({ mode }) })),
-    ...doing.languages.map((tag): Command => ({
-      about: 'preview',
-      name: say('designerCommands.previewIn', new Intl.DisplayNames([spoken()], { type: 'language' }).of(tag) ?? tag),
-      run: () => doing.look({ language: tag }),
-    })),
-    ...[390, 768, 960, 1200].map((width): Command => ({
-      about: 'preview',
-      name: `Preview at ${width} px`,
-      run: () => doing.look({ width }),
-    })),
+  ];
+}
+
+/** Through whose context it is looked at. */
+const ofPreview = (doing: CommandContext): Command[] => [
+  {
+    about: 'preview',
+    name: doing.context.showHidden ? say('designerCommands.hideHiddenItems') : say('common.showHiddenItems'),
+    run: () => doing.look({ showHidden: !doing.context.showHidden }),
+  },
+  {
+    about: 'preview',
+    name: doing.context.tabOrder ? say('designerCommands.hideTheTabOrder') : say('designerCommands.showTheTabOrder'),
+    run: () => doing.look({ tabOrder: !doing.context.tabOrder }),
+  },
+  {
+    about: 'preview',
+    name: doing.context.beside ? say('designerCommands.previewOneWidth') : say('designerCommands.previewBesideAPhone'),
+    run: () => doing.look({ beside: doing.context.beside ? undefined : 390 }),
+  },
+  { about: 'preview', name: say('designerCommands.previewInEveryRole'), run: () => doing.look({ role: '' }) },
+  ...doing.roles.map((role): Command => ({
+    about: 'preview',
+    name: say('designerCommands.previewAs', role.label),
+    run: () => doing.look({ role: role.key }),
+  })),
+  ...(
+    [
+      ['create', 'designerCommands.previewCreate'],
+      ['edit', 'designerCommands.previewEdit'],
+      ['view', 'designerCommands.previewView'],
+    ] as const
+  ).map(([mode, name]): Command => ({ about: 'preview', name: say(name), run: () => doing.look({ mode }) })),
+  ...doing.languages.map((tag): Command => ({
+    about: 'preview',
+    name: say('designerCommands.previewIn', new Intl.DisplayNames([spoken()], { type: 'language' }).of(tag) ?? tag),
+    run: () => doing.look({ language: tag }),
+  })),
+  ...[390, 768, 960, 1200].map((width): Command => ({
+    about: 'preview',
+    name: say('designerCommands.previewAt', width),
+    run: () => doing.look({ width }),
+  })),
+];
+
+/** Fields to add, and parts to go to. */
+function toFind(doing: CommandContext): Command[] {
+  const { tree, entity, nameOf } = doing;
+  const placed = new Set([...walk(tree)].filter((node) => node.kind === 'field').map((node) => node.properties['field']));
+  return [
     ...(entity?.fields ?? [])
       .filter((field) => !placed.has(field.key) && !field.retired)
       .map((field): Command => ({

@@ -103,3 +103,5 @@ export function queueStore(person: string, layout: string) {
     },
   };
 }
+
+export type QueueStore = ReturnType<typeof queueStore>;

@@ -17,7 +17,7 @@ import {
   type TreeNode,
 } from '#layout';
 import type { FieldInfo } from '../../api/client.ts';
-import { isWide } from './Properties.tsx';
+import { isWide } from './propertyRules.ts';
 import { textIn, withText } from '../../shell/localTexts.ts';
 import { namingProperty } from './names.ts';
 import { say } from '../../shell/configurator/texts.ts';

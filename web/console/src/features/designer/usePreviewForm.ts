@@ -8,7 +8,7 @@ import { applyOptimistically } from './optimisticForm.ts';
 import { sampleOf } from './samples.ts';
 import type { PreviewSource } from './previewSource.ts';
 import { shared } from './structuralSharing.ts';
-import type { Draft, PendingChange, SentChange } from './useDraft.ts';
+import type { Draft, PendingChange, SentChange } from './draftState.ts';
 
 /** Through whose context the sheet is looked at. */
 export interface PreviewContext {
@@ -77,8 +77,6 @@ export function usePreviewForm(
   const onlyRead = ['list', 'card', 'print'].includes(String(draft?.tree.properties['kind']));
   const context = useMemo<PreviewContext>(() => (onlyRead ? { ...chosen, mode: 'view' } : chosen), [chosen, onlyRead]);
   const [entity, setEntity] = useState<EntityInfo>();
-  const [names, setNames] = useState<RecordName[]>([]);
-  const [record, setRecord] = useState<RecordInfo>();
   const [reloads, setReloads] = useState(0);
   const showHidden = context.showHidden && !trying;
   const resolved = useResolved(preview, draft?.revision, { ...context, showHidden }, reloads);
@@ -103,31 +101,7 @@ export function usePreviewForm(
     }, [readEntity, reload]),
   );
 
-  useEffect(() => {
-    if (!of) return;
-    answer(lookUp(of)).then(
-      (found) => {
-        setNames((known) => [...known.filter((each) => !found.some((other) => other.id === each.id)), ...found]);
-        setContext((before) => ({ ...before, record: before.record ?? found[0]?.id ?? -1 }));
-      },
-      () => undefined,
-    );
-  }, [of]);
-  useEffect(() => {
-    const id = context.record;
-    if (!of || id === undefined || id < 0) return;
-    answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity: of, id } } })).then(
-      (found) => {
-        setRecord(found);
-        setNames((known) => (known.some((each) => each.id === id) ? known : [{ id, title: found.title }, ...known]));
-      },
-      async () => {
-        // It is gone, or was never there.
-        const [first] = await answer(lookUp(of)).catch(() => []);
-        setContext((before) => (before.record === id ? { ...before, record: first && first.id !== id ? first.id : -1 } : before));
-      },
-    );
-  }, [of, context.record]);
+  const { names, record } = useRecordShown(of, context.record, setContext);
 
   const body = draft ? ((isList(draft.tree) ? draft.tree : draft.tree.children.find((child) => child.kind === 'body'))?.id ?? '') : '';
   const form = useMemo(() => {
@@ -166,6 +140,41 @@ export function usePreviewForm(
   }, [form, values, showing, context.role, showHidden, trying, shown]);
   const labels = useMemo(() => new Map(entity?.fields.map((field) => [field.key, field.label])), [entity]);
   return { context, setContext, entity, labels, names, record: showing, values, form, store, readEntity, reloads, reload };
+}
+
+/** The record that is looked at, and those one can look at; the first where none is asked for or it is gone. */
+function useRecordShown(
+  entity: string | undefined,
+  id: number | undefined,
+  setContext: (change: (before: PreviewContext) => PreviewContext) => void,
+) {
+  const [names, setNames] = useState<RecordName[]>([]);
+  const [record, setRecord] = useState<RecordInfo>();
+  useEffect(() => {
+    if (!entity) return;
+    answer(lookUp(entity)).then(
+      (found) => {
+        setNames((known) => [...known.filter((each) => !found.some((other) => other.id === each.id)), ...found]);
+        setContext((before) => ({ ...before, record: before.record ?? found[0]?.id ?? -1 }));
+      },
+      () => undefined,
+    );
+  }, [entity, setContext]);
+  useEffect(() => {
+    if (!entity || id === undefined || id < 0) return;
+    answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } })).then(
+      (found) => {
+        setRecord(found);
+        setNames((known) => (known.some((each) => each.id === id) ? known : [{ id, title: found.title }, ...known]));
+      },
+      async () => {
+        // It is gone, or was never there.
+        const [first] = await answer(lookUp(entity)).catch(() => []);
+        setContext((before) => (before.record === id ? { ...before, record: first && first.id !== id ? first.id : -1 } : before));
+      },
+    );
+  }, [entity, id, setContext]);
+  return { names, record };
 }
 
 /** The draft resolved for that context, by the same code that resolves what is published; again when what it rests on was changed. */

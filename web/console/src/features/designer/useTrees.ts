@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { atWidth, bare, derived, variantOf } from '#layout';
 import type { Session } from '../../api/client.ts';
-import type { DraftState } from './useDraft.ts';
+import type { DraftState } from './draftState.ts';
 import { widthsOf } from './WidthScale.tsx';
 
 /** The trees one works on: the draft's own, what it is over what it extends, and that as a width has it. */

@@ -1,6 +1,8 @@
-import { useEffect, useState } from 'react';
-import { answer, api, type Person } from '../../api/client.ts';
+import { useState } from 'react';
+import type { Person } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
+import { usePeople } from '../../shell/people.ts';
+import { NoticeLine, type Notice } from '../../ui/Notice.tsx';
 import { PersonDialog } from './PersonDialog.tsx';
 import { say } from '../../shell/configurator/texts.ts';
 
@@ -9,11 +11,9 @@ const nobody: Person = { id: '', name: '', roles: [], language: 'en', vouched: f
 /** Who there is and what they may: for administrators. */
 export function PeoplePage() {
   const session = useSession();
-  const [people, setPeople] = useState<Person[]>([]);
   const [editing, setEditing] = useState<Person>();
-  const [notice, setNotice] = useState<{ text: string; bad: boolean }>();
-  const load = () => void answer(api.GET('/api/people')).then(setPeople, (error: Error) => setNotice({ text: error.message, bad: true }));
-  useEffect(load, []);
+  const [notice, setNotice] = useState<Notice>();
+  const { all, problem, reload } = usePeople();
   const label = (key: string) => session.application.roles.find((role) => role.key === key)?.label ?? key;
   return (
     <>
@@ -23,11 +23,7 @@ export function PeoplePage() {
           {say('peoplePage.newPerson')}
         </button>
       </header>
-      {notice && (
-        <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">
-          {notice.text}
-        </p>
-      )}
+      <NoticeLine notice={problem ? { text: problem.message, bad: true } : notice} />
       <div className="table-frame">
         <table className="table">
           <thead>
@@ -40,7 +36,7 @@ export function PeoplePage() {
             </tr>
           </thead>
           <tbody>
-            {people.map((person) => (
+            {all.map((person) => (
               <tr key={person.id}>
                 <td data-label={say('common.name')}>
                   <button type="button" className="bt-link" onClick={() => setEditing(person)}>
@@ -66,7 +62,7 @@ export function PeoplePage() {
             setEditing(undefined);
             if (said) {
               setNotice({ text: said, bad: false });
-              load();
+              reload();
             }
           }}
         />

@@ -1,6 +1,8 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { answer, api, ApiError, type Person } from '../../api/client.ts';
-import { translateIn, type Word } from '../../shell/words.ts';
+import { translateIn, type Translate, type Word } from '../../shell/words.ts';
+import { useAnswer } from '../../shell/queries.ts';
+import type { Notice } from '../../ui/Notice.tsx';
 import type { SignInProps } from '../../runtime/parts.ts';
 
 interface Credentials {
@@ -13,16 +15,11 @@ interface Credentials {
 /** Where people can be picked, a list of them; elsewhere a password, a personal token, or the way to the identity provider. */
 export function SignIn({ session, onSignedIn }: SignInProps) {
   const say = translateIn(session.language);
-  const [people, setPeople] = useState<Person[]>([]);
-  const [byToken, setByToken] = useState(false);
   /** Somebody else set the password: one's own is asked for with it. */
   const [changing, setChanging] = useState(false);
-  const [given, setGiven] = useState<Credentials>({});
-  const [problem, setProblem] = useState<{ text: string; bad: boolean }>();
-  useEffect(() => {
-    if (session.peopleCanBePicked)
-      answer(api.GET('/api/session/people')).then(setPeople, (error: Error) => setProblem({ text: error.message, bad: true }));
-  }, [session.peopleCanBePicked]);
+  const [tried, setProblem] = useState<Notice>();
+  const picked = useAnswer(['people', 'picked'], session.peopleCanBePicked ? () => answer(api.GET('/api/session/people')) : undefined);
+  const problem = tried ?? (picked.problem && { text: picked.problem.message, bad: true });
   const signIn = (body: Credentials) => {
     answer(api.POST('/api/session', { body })).then(onSignedIn, (error: Error) => {
       const toChange = error instanceof ApiError && error.problem.code === 'password-to-change';
@@ -33,21 +30,6 @@ export function SignIn({ session, onSignedIn }: SignInProps) {
   };
   const roles = (person: Person) =>
     person.roles.map((role) => session.application.roles.find((each) => each.key === role)?.label ?? role).join(', ');
-  const input = (name: keyof Credentials, word: Word, type: string, complete: string) => (
-    <>
-      <label htmlFor={`sign-in-${name}`}>{say(word)}</label>
-      <input
-        id={`sign-in-${name}`}
-        className="bt-input"
-        type={type}
-        autoComplete={complete}
-        required
-        autoFocus={name === 'newPassword'}
-        value={given[name] ?? ''}
-        onChange={(event) => setGiven({ ...given, [name]: event.target.value })}
-      />
-    </>
-  );
   return (
     <main className="sign-in">
       <img src="/icon.svg" alt="" width="48" height="48" />
@@ -61,7 +43,7 @@ export function SignIn({ session, onSignedIn }: SignInProps) {
         <>
           <p>{say('pickPerson')}</p>
           <ul className="people">
-            {people.map((person) => (
+            {picked.data?.map((person) => (
               <li key={person.id}>
                 <button type="button" onClick={() => signIn({ person: person.id })}>
                   <b>{person.name}</b>
@@ -78,46 +60,78 @@ export function SignIn({ session, onSignedIn }: SignInProps) {
               {say('byProvider', session.provider)}
             </a>
           )}
-          <form
-            className="token"
-            onSubmit={(event) => {
-              event.preventDefault();
-              signIn(
-                byToken
-                  ? { token: given.token ?? '' }
-                  : {
-                      person: given.person ?? '',
-                      password: given.password ?? '',
-                      ...(changing ? { newPassword: given.newPassword ?? '' } : {}),
-                    },
-              );
-            }}
-          >
-            {byToken ? (
-              input('token', 'token', 'password', 'off')
-            ) : (
-              <>
-                {input('person', 'personName', 'text', 'username')}
-                {input('password', 'password', 'password', 'current-password')}
-                {changing && input('newPassword', 'newPassword', 'password', 'new-password')}
-              </>
-            )}
-            <button type="submit" className="primary">
-              {say('signIn')}
-            </button>
-            <button
-              type="button"
-              className="bt-link"
-              onClick={() => {
-                setByToken(!byToken);
-                setProblem(undefined);
-              }}
-            >
-              {say(byToken ? 'byPassword' : 'byToken')}
-            </button>
-          </form>
+          <CredentialsForm say={say} changing={changing} onSignIn={signIn} onOtherWay={() => setProblem(undefined)} />
         </>
       )}
     </main>
+  );
+}
+
+interface CredentialsFormProps {
+  say: Translate;
+  /** A password of one's own is asked for. */
+  changing: boolean;
+  onSignIn: (credentials: Credentials) => void;
+  onOtherWay: () => void;
+}
+
+/** A name with its password, or a personal token. */
+function CredentialsForm({ say, changing, onSignIn, onOtherWay }: CredentialsFormProps) {
+  const [byToken, setByToken] = useState(false);
+  const [given, setGiven] = useState<Credentials>({});
+  const input = (name: keyof Credentials, word: Word, type: string, complete: string) => (
+    <>
+      <label htmlFor={`sign-in-${name}`}>{say(word)}</label>
+      <input
+        id={`sign-in-${name}`}
+        className="bt-input"
+        type={type}
+        autoComplete={complete}
+        required
+        autoFocus={name === 'newPassword'}
+        value={given[name] ?? ''}
+        onChange={(event) => setGiven({ ...given, [name]: event.target.value })}
+      />
+    </>
+  );
+  return (
+    <form
+      className="token"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onSignIn(
+          byToken
+            ? { token: given.token ?? '' }
+            : {
+                person: given.person ?? '',
+                password: given.password ?? '',
+                ...(changing ? { newPassword: given.newPassword ?? '' } : {}),
+              },
+        );
+      }}
+    >
+      {byToken ? (
+        input('token', 'token', 'password', 'off')
+      ) : (
+        <>
+          {input('person', 'personName', 'text', 'username')}
+          {input('password', 'password', 'password', 'current-password')}
+          {changing && input('newPassword', 'newPassword', 'password', 'new-password')}
+        </>
+      )}
+      <button type="submit" className="primary">
+        {say('signIn')}
+      </button>
+      <button
+        type="button"
+        className="bt-link"
+        onClick={() => {
+          setByToken(!byToken);
+          onOtherWay();
+        }}
+      >
+        {say(byToken ? 'byPassword' : 'byToken')}
+      </button>
+    </form>
   );
 }

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { answer, api, ApiError, type RecordInfo } from '../../api/client.ts';
 import { Form } from '../../shell/Form.tsx';
 import { useWords } from '../../shell/hooks.ts';
+import { SideDialog } from '../../ui/SideDialog.tsx';
 import { formHost } from '../../shell/session.ts';
 import { readPublishedForm } from '../../runtime/publishedForm.ts';
 
@@ -15,7 +16,6 @@ export function BulkDialog({ entity, records, onClose }: { entity: string; recor
   const [problems, setProblems] = useState<string[]>([]);
   const [busy, setBusy] = useState(false);
   useEffect(() => {
-    dialog.current?.showModal();
     readPublishedForm(entity, 'short', 'edit').then(
       ({ form }) => setStore(new FormStore(form, {}, {}, formHost())),
       (error: Error) => setProblems([error.message]),
@@ -49,25 +49,21 @@ export function BulkDialog({ entity, records, onClose }: { entity: string; recor
   };
   const fields = store ? Object.entries(store.form.fields).filter(([key, type]) => store.fieldItem(key) && !type.required) : [];
   return (
-    <dialog
-      ref={dialog}
-      className="beside"
-      aria-label={say('bulkChange', records.length)}
-      onCancel={(event) => {
-        event.preventDefault();
-        onClose(false);
-      }}
+    <SideDialog
+      title={say('bulkChange', records.length)}
+      dialog={dialog}
+      onClose={() => onClose(false)}
+      acts={
+        <>
+          <button type="button" className="button" onClick={() => onClose(false)}>
+            {say('cancel')}
+          </button>
+          <button type="button" className="button primary" disabled={busy || !store} onClick={() => void save()}>
+            {say('bulkSave')}
+          </button>
+        </>
+      }
     >
-      <header className="record-bar">
-        <strong className="beside-title">{say('bulkChange', records.length)}</strong>
-        <span className="bar-space" />
-        <button type="button" className="button" onClick={() => onClose(false)}>
-          {say('cancel')}
-        </button>
-        <button type="button" className="button primary" disabled={busy || !store} onClick={() => void save()}>
-          {say('bulkSave')}
-        </button>
-      </header>
       <p>{say('bulkAbout')}</p>
       {problems.length > 0 && (
         <div className="notice" data-tone="bad" role="alert">
@@ -92,6 +88,6 @@ export function BulkDialog({ entity, records, onClose }: { entity: string; recor
           ))}
         </fieldset>
       )}
-    </dialog>
+    </SideDialog>
   );
 }

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
-import { answer, api, type CommentInfo, type EntitySummary, type FoundRecords } from '../../api/client.ts';
+import { answer, api, type CommentInfo, type EntitySummary } from '../../api/client.ts';
 import { useSession, useWords } from '../../shell/hooks.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { address } from '../../shell/location.ts';
 import { commentAddress } from '../../shell/commentAddress.ts';
 import { recents } from '../../shell/recents.ts';
@@ -10,24 +11,11 @@ export function HomePage({ entities, mentions }: { entities: EntitySummary[]; me
   const say = useWords();
   const session = useSession();
   const [text, setText] = useState('');
-  const [found, setFound] = useState<FoundRecords[]>();
-  useEffect(() => {
-    let late = false;
-    const wait = setTimeout(() => {
-      if (!text.trim()) setFound(undefined);
-      else
-        answer(api.GET('/api/search', { params: { query: { q: text } } })).then(
-          (all) => {
-            if (!late) setFound(all);
-          },
-          () => undefined,
-        );
-    }, 150);
-    return () => {
-      late = true;
-      clearTimeout(wait);
-    };
-  }, [text]);
+  const sought = useDeferredAsk(text.trim());
+  const { data: found } = useAnswer(
+    ['records', 'search', sought],
+    sought ? () => answer(api.GET('/api/search', { params: { query: { q: sought } } })) : undefined,
+  );
   const labelOf = (key: string) => entities.find((each) => each.key === key)?.label ?? key;
   const lately = recents(session.person!.id);
   return (
@@ -92,4 +80,14 @@ export function HomePage({ entities, mentions }: { entities: EntitySummary[]; me
       </section>
     </>
   );
+}
+
+/** A text once nobody has typed on it for a moment; at once where it is empty. */
+function useDeferredAsk(text: string): string {
+  const [asked, setAsked] = useState(text);
+  useEffect(() => {
+    const soon = setTimeout(() => setAsked(text), 150);
+    return () => clearTimeout(soon);
+  }, [text]);
+  return text && asked;
 }

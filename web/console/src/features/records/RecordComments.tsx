@@ -1,35 +1,25 @@
 import { display, writeMoment, type FieldType, type Json, type ResolvedForm } from '#form';
-import { useCallback, useEffect, useState } from 'react';
-import { answer, api, type CommentInfo, type EntityInfo, type HistoryEntry, type RecordInfo } from '../../api/client.ts';
+import { useEffect, useState } from 'react';
+import { answer, api, type CommentInfo, type RecordInfo } from '../../api/client.ts';
 import { toType } from '../../shell/fieldType.ts';
-import { useServerEvents, useWords } from '../../shell/hooks.ts';
+import { useWords } from '../../shell/hooks.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { usePeople } from '../../shell/people.ts';
 import { CommentForm } from '../comments/index.ts';
 import type { RecordCommentsProps } from '../../runtime/parts.ts';
 
+const none: CommentInfo[] = [];
+
 /** Under a record: what people say about it, and what happened to it. */
 export function RecordComments({ entity, record, form, onLooked }: RecordCommentsProps) {
   const say = useWords();
-  const [comments, setComments] = useState<CommentInfo[]>([]);
   const path = { entity, id: record.id };
-  const reload = useCallback(() => {
-    answer(api.GET('/api/records/{entity}/{id}/comments', { params: { path: { entity, id: record.id } } })).then(
-      (all) => {
-        setComments(all);
-        onLooked();
-      },
-      () => undefined,
-    );
-  }, [entity, record.id, onLooked]);
-  useEffect(reload, [reload]);
-  useServerEvents(
-    useCallback(
-      (event) => {
-        if (event.type === 'comment' && event.data.entity === entity && event.data.record === record.id) reload();
-      },
-      [reload, entity, record.id],
-    ),
+  const { data: comments = none, reload } = useAnswer(['comments', 'record', entity, record.id], () =>
+    answer(api.GET('/api/records/{entity}/{id}/comments', { params: { path } })),
   );
+  useEffect(() => {
+    if (comments !== none) onLooked();
+  }, [comments, onLooked]);
   const when = (at: string) => writeMoment(new Date(at), form.language);
   const send = async (text: string) => {
     await answer(api.POST('/api/records/{entity}/{id}/comments', { params: { path }, body: { text } }));
@@ -60,17 +50,15 @@ export function RecordComments({ entity, record, form, onLooked }: RecordComment
 function History({ entity, record, form, when }: { entity: string; record: RecordInfo; form: ResolvedForm; when: (at: string) => string }) {
   const say = useWords();
   const people = usePeople();
-  const [entries, setEntries] = useState<HistoryEntry[]>();
-  const [info, setInfo] = useState<EntityInfo>();
   const [open, setOpen] = useState(false);
-  useEffect(() => {
-    if (!open) return;
-    answer(api.GET('/api/records/{entity}/{id}/history', { params: { path: { entity, id: record.id } } })).then(
-      setEntries,
-      () => undefined,
-    );
-    answer(api.GET('/api/entities/{key}', { params: { path: { key: entity } } })).then(setInfo, () => undefined);
-  }, [open, entity, record.id, record.version]);
+  const { data: entries } = useAnswer(
+    ['records', 'history', entity, record.id, record.version],
+    open ? () => answer(api.GET('/api/records/{entity}/{id}/history', { params: { path: { entity, id: record.id } } })) : undefined,
+  );
+  const { data: info } = useAnswer(
+    ['entities', entity],
+    open ? () => answer(api.GET('/api/entities/{key}', { params: { path: { key: entity } } })) : undefined,
+  );
   const acts = { create: say('made'), change: say('changed'), delete: say('deleted'), restore: say('restored') } as Record<string, string>;
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
   const words = (type: FieldType | undefined, value: unknown, title: string | null | undefined) =>

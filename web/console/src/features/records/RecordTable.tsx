@@ -1,6 +1,6 @@
 import { type ResolvedForm } from '#form';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { useLayoutEffect, useRef, useState } from 'react';
+import { useLayoutEffect, useRef, useState, type Ref } from 'react';
 import type { RecordInfo } from '../../api/client.ts';
 import { useWords } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
@@ -77,43 +77,17 @@ export function RecordTable({ entity, list, columns, records, sort, onSort, time
               <td colSpan={space} style={{ height: before }} />
             </tr>
           )}
-          {shown.map(({ index }) => {
-            const record = records[index]!;
-            return (
-              <tr
-                key={record.id}
-                data-index={index}
-                ref={rows.measureElement}
-                aria-rowindex={index + 2}
-                data-selected={selected?.has(record.id) ? '' : undefined}
-              >
-                {selected && (
-                  <td className="table-choice">
-                    <input
-                      type="checkbox"
-                      aria-label={say('selectOne', record.title)}
-                      checked={selected.has(record.id)}
-                      onChange={(event) => choose(record.id, event.target.checked)}
-                    />
-                  </td>
-                )}
-                {columns.map((column, i) => {
-                  const text = cellText(list, column, record, timeZone);
-                  return (
-                    <td key={column.id} data-align={column.align}>
-                      {i === 0 ? (
-                        <a className="row-link" href={address('records', entity, record.id)}>
-                          {text || record.title}
-                        </a>
-                      ) : (
-                        text
-                      )}
-                    </td>
-                  );
-                })}
-              </tr>
-            );
-          })}
+          {shown.map(({ index }) => (
+            <RecordRow
+              key={records[index]!.id}
+              ref={rows.measureElement}
+              index={index}
+              record={records[index]!}
+              {...{ entity, list, columns, timeZone }}
+              selected={selected?.has(records[index]!.id)}
+              onChoose={(on) => choose(records[index]!.id, on)}
+            />
+          ))}
           {after > 0 && (
             <tr className="table-space" aria-hidden>
               <td colSpan={space} style={{ height: after }} />
@@ -122,5 +96,46 @@ export function RecordTable({ entity, list, columns, records, sort, onSort, time
         </tbody>
       </table>
     </div>
+  );
+}
+
+interface RecordRowProps extends Pick<RecordTableProps, 'entity' | 'list' | 'columns' | 'timeZone'> {
+  index: number;
+  record: RecordInfo;
+  /** Whether it is chosen; nothing where nothing may be changed. */
+  selected: boolean | undefined;
+  onChoose: (chosen: boolean) => void;
+  ref: Ref<HTMLTableRowElement>;
+}
+
+function RecordRow({ entity, list, columns, timeZone, index, record, selected, onChoose, ref }: RecordRowProps) {
+  const say = useWords();
+  return (
+    <tr data-index={index} ref={ref} aria-rowindex={index + 2} data-selected={selected ? '' : undefined}>
+      {selected !== undefined && (
+        <td className="table-choice">
+          <input
+            type="checkbox"
+            aria-label={say('selectOne', record.title)}
+            checked={selected}
+            onChange={(event) => onChoose(event.target.checked)}
+          />
+        </td>
+      )}
+      {columns.map((column, i) => {
+        const text = cellText(list, column, record, timeZone);
+        return (
+          <td key={column.id} data-align={column.align}>
+            {i === 0 ? (
+              <a className="row-link" href={address('records', entity, record.id)}>
+                {text || record.title}
+              </a>
+            ) : (
+              text
+            )}
+          </td>
+        );
+      })}
+    </tr>
   );
 }

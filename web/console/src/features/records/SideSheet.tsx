@@ -3,6 +3,8 @@ import { useEffect, useRef, useState } from 'react';
 import { answer, api, ApiError } from '../../api/client.ts';
 import { ErrorSummary, Form } from '../../shell/Form.tsx';
 import { useWords } from '../../shell/hooks.ts';
+import { NoticeLine } from '../../ui/Notice.tsx';
+import { SideDialog } from '../../ui/SideDialog.tsx';
 import { address } from '../../shell/location.ts';
 import { readPublishedForm } from '../../runtime/publishedForm.ts';
 import type { SideSheetProps } from '../../runtime/parts.ts';
@@ -15,9 +17,6 @@ export function SideSheet({ entity, id, host, onClose }: SideSheetProps) {
   const [title, setTitle] = useState('');
   const [problem, setProblem] = useState<string>();
   const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => {
-    dialog.current?.showModal();
-  }, []);
   useEffect(() => {
     // From here nothing opens beside.
     const plain = { ...host };
@@ -63,38 +62,30 @@ export function SideSheet({ entity, id, host, onClose }: SideSheetProps) {
     }
   };
   return (
-    <dialog
-      ref={dialog}
-      className="beside"
-      aria-label={title || say('opened')}
-      onCancel={(event) => {
-        event.preventDefault();
-        onClose();
-      }}
-      onKeyDown={(event) => event.stopPropagation()}
-    >
-      <header className="record-bar">
-        <strong className="beside-title">{title}</strong>
-        <span className="bar-space" />
-        {id !== undefined && (
-          <a className="button" href={address('records', entity, id)}>
-            {say('edit')}
-          </a>
-        )}
-        <button type="button" className="button" onClick={() => onClose()}>
-          {id === undefined ? say('cancel') : say('close')}
-        </button>
-        {id === undefined && (
-          <button type="button" className="button primary" onClick={() => void save()}>
-            {say('save')}
+    <SideDialog
+      title={title}
+      name={say('opened')}
+      dialog={dialog}
+      onClose={onClose}
+      acts={
+        <>
+          {id !== undefined && (
+            <a className="button" href={address('records', entity, id)}>
+              {say('edit')}
+            </a>
+          )}
+          <button type="button" className="button" onClick={() => onClose()}>
+            {id === undefined ? say('cancel') : say('close')}
           </button>
-        )}
-      </header>
-      {problem && (
-        <p className="notice" data-tone="bad" role="alert">
-          {problem}
-        </p>
-      )}
+          {id === undefined && (
+            <button type="button" className="button primary" onClick={() => void save()}>
+              {say('save')}
+            </button>
+          )}
+        </>
+      }
+    >
+      <NoticeLine notice={problem === undefined ? undefined : { text: problem, bad: true }} />
       {store && (
         <ErrorSummary
           store={store}
@@ -104,6 +95,6 @@ export function SideSheet({ entity, id, host, onClose }: SideSheetProps) {
         />
       )}
       {store && <Form store={store} />}
-    </dialog>
+    </SideDialog>
   );
 }

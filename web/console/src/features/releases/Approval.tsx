@@ -1,24 +1,14 @@
-import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type Approvals } from '../../api/client.ts';
-import { useServerEvents, useSession } from '../../shell/hooks.ts';
+import { useSession } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { may } from '../../shell/session.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
-/** Who approved what, asked for again whenever that changes and whenever `revision` does. */
+/** Who approved what, as it is of these drafts. */
 export function useApprovals(revision: unknown): { approvals: Approvals | undefined; onSaid: () => void } {
-  const [approvals, setApprovals] = useState<Approvals>();
-  const reload = useCallback(() => void answer(api.GET('/api/approvals')).then(setApprovals, () => undefined), []);
-  useEffect(reload, [reload, revision]);
-  useServerEvents(
-    useCallback(
-      ({ type }) => {
-        if (type === 'approval') reload();
-      },
-      [reload],
-    ),
-  );
-  return { approvals, onSaid: reload };
+  const { data, reload } = useAnswer(['approvals', revision], () => answer(api.GET('/api/approvals')));
+  return { approvals: data, onSaid: reload };
 }
 
 interface ApproveProps {

@@ -1,6 +1,7 @@
-import { useCallback, useEffect, useState } from 'react';
+import { useState } from 'react';
 import { answer, api, asProblem, changing, type DocumentSummary } from '../../api/client.ts';
 import { documentName } from '../../shell/configurator/documentNames.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { rich } from '../../shell/configurator/rich.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
@@ -17,29 +18,20 @@ async function send(address: string, init: RequestInit): Promise<unknown> {
   return body;
 }
 
+const none: DocumentSummary[] = [];
+
 /**
  * Drafts that cannot be read: each with what is wrong and where, its text, and two ways back. Everything else goes on without them. Nothing
  * is drawn where there are none.
  */
 export function DamagedDocuments({ mayChange, onMended }: { mayChange: boolean; onMended: () => void }) {
-  const [damaged, setDamaged] = useState<DocumentSummary[]>([]);
   const [told, setTold] = useState<string>();
-  const [released, setReleased] = useState<DocumentSummary[]>([]);
-  const reload = useCallback(
-    () =>
-      answer(api.GET('/api/documents')).then(
-        (all) => {
-          setDamaged(all.filter((each) => each.damaged));
-          setReleased(all.filter((each) => each.releaseDamaged));
-        },
-        () => undefined,
-      ),
-    [],
-  );
-  useEffect(() => void reload(), [reload]);
+  const { data: all = none, reload } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
+  const damaged = all.filter((each) => each.damaged);
+  const released = all.filter((each) => each.releaseDamaged);
   const reportRepair = (text: string) => {
     setTold(text);
-    void reload();
+    reload();
     onMended();
   };
   if (damaged.length + released.length === 0)

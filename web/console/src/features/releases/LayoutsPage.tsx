@@ -1,7 +1,10 @@
-import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { answer, api, type EntitySummary, type LayoutSummary } from '../../api/client.ts';
 import { address } from '../../shell/location.ts';
 import { useSession } from '../../shell/hooks.ts';
+import { useAnswer } from '../../shell/queries.ts';
+import { NoticeLine } from '../../ui/Notice.tsx';
+import { Select } from '../../ui/Select.tsx';
 import { may } from '../../shell/session.ts';
 import { usePeople } from '../../shell/people.ts';
 import { DamagedDocuments } from './DamagedDocuments.tsx';
@@ -22,12 +25,11 @@ function findingsOf({ errors, warnings }: LayoutSummary): string {
   return found.join(', ') || say('common.none');
 }
 
+const none: LayoutSummary[] = [];
+
 /** All layouts: what is published, what is not, what is wrong; and where new ones begin. */
 export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
-  const [layouts, setLayouts] = useState<LayoutSummary[]>([]);
-  const [problem, setProblem] = useState<string>();
-  const load = useCallback(() => void answer(api.GET('/api/layouts')).then(setLayouts, (error: Error) => setProblem(error.message)), []);
-  useEffect(load, [load]);
+  const { data: layouts = none, problem, reload } = useAnswer(['layouts'], () => answer(api.GET('/api/layouts')));
   const [making, setMaking] = useState(false);
   const [search, setSearch] = useState<LayoutSearch>({ text: '', state: 'any', sort: 'title' });
   const [shown, setShown] = useState(most);
@@ -40,7 +42,6 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
     () => searchLayouts(layouts, sought, (key) => entities.find((each) => each.key === key)?.label ?? key),
     [layouts, sought, entities],
   );
-  const people = usePeople();
   const session = useSession();
   return (
     <>
@@ -52,93 +53,10 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
           </button>
         )}
       </header>
-      {problem && (
-        <p className="notice" data-tone="bad" role="alert">
-          {problem}
-        </p>
-      )}
-      <DamagedDocuments mayChange={may(session, 'configure')} onMended={load} />
-      {layouts.length > 0 && (
-        <div className="search-bar" role="search" aria-label={say('layoutsPage.searchLayouts')}>
-          <label>
-            {say('layoutsPage.search')}{' '}
-            <input
-              className="bt-input"
-              type="search"
-              placeholder={say('layoutsPage.titleKeyKindOrEntity')}
-              value={search.text}
-              onChange={(event) => seek({ text: event.target.value })}
-            />
-          </label>
-          <label>
-            {say('layoutsPage.state')}{' '}
-            <select className="bt-input" value={search.state} onChange={(event) => seek({ state: event.target.value as LayoutState })}>
-              {Object.entries(layoutStates).map(([state, name]) => (
-                <option key={state} value={state}>
-                  {say(name)}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label>
-            {say('layoutsPage.sortBy')}{' '}
-            <select
-              className="bt-input"
-              value={search.sort}
-              onChange={(event) => seek({ sort: event.target.value as LayoutSearch['sort'] })}
-            >
-              <option value="title">{say('layoutsPage.title')}</option>
-              <option value="changed">{say('layoutsPage.lastChange')}</option>
-            </select>
-          </label>
-        </div>
-      )}
-      <div className="table-frame">
-        <table className="table">
-          <thead>
-            <tr>
-              <th scope="col">{say('kind.layout')}</th>
-              <th scope="col">{say('common.kind')}</th>
-              <th scope="col">{say('common.entity')}</th>
-              <th scope="col">{say('layoutsPage.state')}</th>
-              <th scope="col">{say('layoutsPage.findings')}</th>
-              <th scope="col">{say('pane.comments')}</th>
-              <th scope="col">{say('layoutsPage.lastChanged')}</th>
-            </tr>
-          </thead>
-          <tbody>
-            {found.slice(0, shown).map((layout) => (
-              <tr key={layout.key}>
-                <td data-label={say('kind.layout')}>
-                  {layout.damaged ? layout.title : <a href={address('design', layout.key)}>{layout.title}</a>}
-                </td>
-                <td data-label={say('common.kind')}>{sayGrammar('word', layout.kind)}</td>
-                <td data-label={say('common.entity')}>{entities.find((each) => each.key === layout.entity)?.label ?? layout.entity}</td>
-                <td data-label={say('layoutsPage.state')}>
-                  {layout.damaged
-                    ? say('layoutsPage.damaged')
-                    : layout.published === null
-                      ? say('common.neverPublished')
-                      : layout.published === layout.revision
-                        ? say('layoutsPage.published')
-                        : say('layoutsPage.notPublished', layout.revision - layout.published!)}
-                </td>
-                <td data-label={say('layoutsPage.findings')}>{findingsOf(layout)}</td>
-                <td data-label={say('pane.comments')}>
-                  {layout.comments > 0 ? (
-                    <a href={address('design', layout.key, 'comments')}>{say('layoutsPage.open', layout.comments)}</a>
-                  ) : (
-                    say('common.none')
-                  )}
-                </td>
-                <td data-label={say('layoutsPage.lastChanged')}>
-                  {say('layoutsPage.changedBy', moment(layout.changedAt), people.name(layout.changedBy))}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <NoticeLine notice={problem && { text: problem.message, bad: true }} />
+      <DamagedDocuments mayChange={may(session, 'configure')} onMended={reload} />
+      {layouts.length > 0 && <LayoutSearchBar search={search} onSearch={seek} />}
+      <LayoutTable layouts={found.slice(0, shown)} entities={entities} />
       {layouts.length > 0 && (
         <p className="table-more" role="status">
           {found.length === 0
@@ -156,5 +74,92 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
       )}
       {making && <NewLayoutDialog entities={entities} layouts={layouts} onClose={() => setMaking(false)} />}
     </>
+  );
+}
+
+function LayoutSearchBar({ search, onSearch }: { search: LayoutSearch; onSearch: (change: Partial<LayoutSearch>) => void }) {
+  return (
+    <div className="search-bar" role="search" aria-label={say('layoutsPage.searchLayouts')}>
+      <label>
+        {say('layoutsPage.search')}{' '}
+        <input
+          className="bt-input"
+          type="search"
+          placeholder={say('layoutsPage.titleKeyKindOrEntity')}
+          value={search.text}
+          onChange={(event) => onSearch({ text: event.target.value })}
+        />
+      </label>
+      <label>
+        {say('layoutsPage.state')}{' '}
+        <Select
+          value={search.state}
+          options={Object.entries(layoutStates).map(([state, name]) => ({ key: state as LayoutState, label: say(name) }))}
+          onChange={(state) => onSearch({ state })}
+        />
+      </label>
+      <label>
+        {say('layoutsPage.sortBy')}{' '}
+        <Select
+          value={search.sort}
+          options={[
+            { key: 'title', label: say('layoutsPage.title') },
+            { key: 'changed', label: say('layoutsPage.lastChange') },
+          ]}
+          onChange={(sort) => onSearch({ sort })}
+        />
+      </label>
+    </div>
+  );
+}
+
+/** How far a layout is published. */
+function stateOf({ damaged, published, revision }: LayoutSummary): string {
+  if (damaged) return say('layoutsPage.damaged');
+  if (published === null || published === undefined) return say('common.neverPublished');
+  return published === revision ? say('layoutsPage.published') : say('layoutsPage.notPublished', revision - published);
+}
+
+function LayoutTable({ layouts, entities }: { layouts: LayoutSummary[]; entities: EntitySummary[] }) {
+  const people = usePeople();
+  return (
+    <div className="table-frame">
+      <table className="table">
+        <thead>
+          <tr>
+            <th scope="col">{say('kind.layout')}</th>
+            <th scope="col">{say('common.kind')}</th>
+            <th scope="col">{say('common.entity')}</th>
+            <th scope="col">{say('layoutsPage.state')}</th>
+            <th scope="col">{say('layoutsPage.findings')}</th>
+            <th scope="col">{say('pane.comments')}</th>
+            <th scope="col">{say('layoutsPage.lastChanged')}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {layouts.map((layout) => (
+            <tr key={layout.key}>
+              <td data-label={say('kind.layout')}>
+                {layout.damaged ? layout.title : <a href={address('design', layout.key)}>{layout.title}</a>}
+              </td>
+              <td data-label={say('common.kind')}>{sayGrammar('word', layout.kind)}</td>
+              <td data-label={say('common.entity')}>{entities.find((each) => each.key === layout.entity)?.label ?? layout.entity}</td>
+              <td data-label={say('layoutsPage.state')}>{stateOf(layout)}</td>
+              <td data-label={say('layoutsPage.findings')}>{findingsOf(layout)}</td>
+              <td data-label={say('pane.comments')}>
+                {layout.comments > 0 ? (
+                  <a href={address('design', layout.key, 'comments')}>{say('layoutsPage.open', layout.comments)}</a>
+                ) : (
+                  say('common.none')
+                )}
+              </td>
+              <td data-label={say('layoutsPage.lastChanged')}>
+                {say('layoutsPage.changedBy', moment(layout.changedAt), people.name(layout.changedBy))}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

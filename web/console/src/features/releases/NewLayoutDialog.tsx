@@ -1,18 +1,14 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { FormDialog, stay } from '../../ui/FormDialog.tsx';
 import { answer, api, type EntitySummary, type LayoutSummary } from '../../api/client.ts';
+import { useAnswer } from '../../shell/queries.ts';
+import { Select } from '../../ui/Select.tsx';
 import { keyOf } from '../../shell/keys.ts';
 import { navigate } from '../../shell/location.ts';
 import { rich } from '../../shell/configurator/rich.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
-const kinds = {
-  full: 'newLayoutKind.full',
-  short: 'newLayoutKind.short',
-  card: 'newLayoutKind.card',
-  list: 'newLayoutKind.list',
-  print: 'newLayoutKind.print',
-} as const;
+const kinds = ['full', 'short', 'card', 'list', 'print'] as const;
 
 interface CreatedLayout {
   key: string;
@@ -33,30 +29,9 @@ interface NewLayoutDialogProps {
 export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogProps) {
   const [entity, setEntity] = useState(entities[0]?.key ?? '');
   const [from, setFrom] = useState('generated');
-  const [kind, setKind] = useState<keyof typeof kinds>('full');
+  const [kind, setKind] = useState<(typeof kinds)[number]>('full');
   const [title, setTitle] = useState('');
-  const [examples, setExamples] = useState<{ key: string; title: string }[]>([]);
-  const [templates, setTemplates] = useState<string[]>([]);
   const [unmatched, setUnmatched] = useState<CreatedLayout[]>();
-  useEffect(() => {
-    answer(api.GET('/api/documents')).then(
-      (all) => setTemplates(all.filter((each) => each.kind === 'template').map((each) => each.key)),
-      () => undefined,
-    );
-  }, []);
-  useEffect(() => {
-    if (!entity) return undefined;
-    let left = false;
-    answer(api.GET('/api/entities/{entity}/examples', { params: { path: { entity } } })).then(
-      (found) => {
-        if (!left) setExamples([...found]);
-      },
-      () => undefined,
-    );
-    return () => {
-      left = true;
-    };
-  }, [entity]);
   const template = from.startsWith('template:') ? from.slice('template:'.length) : undefined;
   const copies = layouts.filter((layout) => layout.entity === entity);
   const chosen = entities.find((each) => each.key === entity);
@@ -91,32 +66,20 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
     >
       <label>
         {say('common.recordsOf')}
-        <select
-          className="bt-input"
+        <Select
           value={entity}
-          onChange={(event) => {
-            setEntity(event.target.value);
+          options={entities}
+          onChange={(next) => {
+            setEntity(next);
             setFrom('generated');
           }}
-        >
-          {entities.map((each) => (
-            <option key={each.key} value={each.key}>
-              {each.label}
-            </option>
-          ))}
-        </select>
+        />
       </label>
-      <BeginChoice value={from} copies={copies} examples={examples} templates={templates} onChange={setFrom} />
+      <BeginChoice value={from} entity={entity} copies={copies} onChange={setFrom} />
       {(from === 'generated' || from === 'empty') && (
         <label>
           {say('common.kind')}
-          <select className="bt-input" value={kind} onChange={(event) => setKind(event.target.value as typeof kind)}>
-            {Object.entries(kinds).map(([each, name]) => (
-              <option key={each} value={each}>
-                {say(name)}
-              </option>
-            ))}
-          </select>
+          <Select value={kind} options={kinds.map((each) => ({ key: each, label: say(`newLayoutKind.${each}`) }))} onChange={setKind} />
         </label>
       )}
       <label>
@@ -164,14 +127,19 @@ function Unmatched({ entity, created, onClose }: { entity: string; created: Crea
 
 interface BeginChoiceProps {
   value: string;
+  entity: string;
   copies: LayoutSummary[];
-  examples: { key: string; title: string }[];
-  templates: string[];
   onChange: (from: string) => void;
 }
 
 /** What a new layout begins with. */
-function BeginChoice({ value, copies, examples, templates, onChange }: BeginChoiceProps) {
+function BeginChoice({ value, entity, copies, onChange }: BeginChoiceProps) {
+  const { data: documents = [] } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
+  const { data: examples = [] } = useAnswer(
+    ['entities', 'examples', entity],
+    entity ? () => answer(api.GET('/api/entities/{entity}/examples', { params: { path: { entity } } })) : undefined,
+  );
+  const templates = documents.filter((each) => each.kind === 'template').map((each) => each.key);
   return (
     <label>
       {say('newLayoutDialog.itBegins')}

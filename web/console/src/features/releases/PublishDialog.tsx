@@ -1,8 +1,8 @@
-import { useEffect, useRef } from 'react';
 import { rich } from '../../shell/configurator/rich.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { moment } from '../../shell/configurator/moment.ts';
 import { useSession } from '../../shell/hooks.ts';
+import { Dialog, useDialog } from '../../ui/Dialog.tsx';
 import { address } from '../../shell/location.ts';
 import { may } from '../../shell/session.ts';
 import { PublishForm } from './PublishForm.tsx';
@@ -17,13 +17,12 @@ interface PublishDialogProps extends Publication {
 /** Publishing: what goes out and what goes with it, to whom and when, a note, then the receipt. */
 export function PublishDialog({ documents, title, errors, onClose, onPublished }: PublishDialogProps) {
   const session = useSession();
-  const dialog = useRef<HTMLDialogElement>(null);
+  const dialog = useDialog();
   const publishing = usePublication({ documents, title, errors }, onPublished);
-  useEffect(() => dialog.current?.showModal(), []);
   const close = () => dialog.current?.close();
   const { receipt, plan } = publishing;
   return (
-    <dialog ref={dialog} className="dialog" aria-labelledby="publish-title" onClose={onClose}>
+    <Dialog dialog={dialog} className="dialog" labelledBy="publish-title" onClose={onClose}>
       {receipt ? (
         <ReceiptPart
           receipt={receipt}
@@ -45,6 +44,6 @@ export function PublishDialog({ documents, title, errors, onClose, onPublished }
       ) : (
         <PublishForm publishing={publishing} onLeave={close} />
       )}
-    </dialog>
+    </Dialog>
   );
 }

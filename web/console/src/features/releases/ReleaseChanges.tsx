@@ -1,5 +1,6 @@
-import { useEffect, useState } from 'react';
-import { answer, api, type Difference, type Release } from '../../api/client.ts';
+import { useState } from 'react';
+import { answer, api, type Release } from '../../api/client.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
 import { say, type TextKey } from '../../shell/configurator/texts.ts';
 
@@ -20,30 +21,28 @@ interface ReleaseChangesProps {
 export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesProps) {
   const older = releases.find((each) => each.number < release.number);
   const [against, setAgainst] = useState(older?.number);
-  const [found, setFound] = useState<readonly Difference[]>();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  useEffect(() => {
-    if (against === undefined) return undefined;
-    let left = false;
-    answer(api.GET('/api/releases/diff', { params: { query: { from: `${against}`, to: `${release.number}` } } })).then(
-      (compared) => {
-        if (left) return;
-        setFound(compared.documents);
-        setChosen(new Set());
-      },
-      () => undefined,
-    );
-    return () => {
-      left = true;
-    };
-  }, [release.number, against]);
+  const { data } = useAnswer(
+    ['releases', 'diff', against, release.number],
+    against === undefined
+      ? undefined
+      : () => answer(api.GET('/api/releases/diff', { params: { query: { from: `${against}`, to: `${release.number}` } } })),
+  );
+  const found = data?.documents;
   if (!older) return <p>{say('releaseChanges.thisIsTheFirstRelease')}</p>;
   const back = found?.filter((each) => chosen.has(nameOf(each))) ?? [];
   return (
     <div className="release-changes">
       <label>
         {say('releaseChanges.comparedWithRelease')}{' '}
-        <select className="bt-input" value={against} onChange={(event) => setAgainst(Number(event.target.value))}>
+        <select
+          className="bt-input"
+          value={against}
+          onChange={(event) => {
+            setAgainst(Number(event.target.value));
+            setChosen(new Set());
+          }}
+        >
           {releases
             .filter((each) => each.number !== release.number)
             .map((each) => (

@@ -1,18 +1,15 @@
-import { useCallback, useEffect, useState } from 'react';
-import { answer, api, type ScheduledRelease, type Release } from '../../api/client.ts';
+import { useCallback, useState } from 'react';
 import { ExportDialog, ImportDialog } from '../bundles/index.ts';
-import { useServerEvents, useSession } from '../../shell/hooks.ts';
-import { moment } from '../../shell/configurator/moment.ts';
-import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
+import { useSession } from '../../shell/hooks.ts';
+import { documentName } from '../../shell/configurator/documentNames.ts';
 import { may } from '../../shell/session.ts';
+import { NoticeLine, type Notice } from '../../ui/Notice.tsx';
 import { DocumentComments } from './DocumentComments.tsx';
 import { ReleaseEntry, ScheduledEntry } from './ReleaseEntry.tsx';
+import { onTheirWay, releaseActs, useReleases } from './releaseActs.ts';
 import { useRoleNames } from './roleNames.ts';
 import { UnpublishedDrafts } from './UnpublishedDrafts.tsx';
 import { say } from '../../shell/configurator/texts.ts';
-
-/** How long a planned release that was not made is shown, in milliseconds. */
-const shownFailed = 7 * 24 * 60 * 60 * 1_000;
 
 /** What waits to be published, and every release there was, what it changed, and the way back to it. */
 export function ReleasesPage({
@@ -22,59 +19,19 @@ export function ReleasesPage({
   about?: { kind: string; name: string } | undefined;
 }) {
   const session = useSession();
-  const [releases, setReleases] = useState<Release[]>([]);
-  /** Those that are still to be made, and those that lately were not. */
-  const [waiting, setWaiting] = useState<ScheduledRelease[]>([]);
+  const { releases, waiting, reload, problem } = useReleases();
   const [open, setOpen] = useState<number>();
   /** The bundle that is being made or taken. */
   const [moving, setMoving] = useState<'in' | 'out'>();
-  const [notice, setNotice] = useState<{ text: string; bad: boolean }>();
-  const load = useCallback(() => {
-    answer(api.GET('/api/releases')).then(setReleases, (error: Error) => setNotice({ text: error.message, bad: true }));
-    answer(api.GET('/api/scheduled-releases')).then(
-      (found) =>
-        setWaiting(
-          found.filter((plan) => plan.state === 'scheduled' || (plan.state === 'failed' && Date.now() - Date.parse(plan.at) < shownFailed)),
-        ),
-      () => undefined,
-    );
-  }, []);
-  useEffect(load, [load]);
-  useServerEvents(
-    useCallback(
-      ({ type }) => {
-        if (type === 'release' || type === 'scheduled-release') load();
-      },
-      [load],
-    ),
-  );
-  const restore = (release: Release, documents?: { kind: string; key: string }[]) => {
-    const names = documents?.map(documentName).join(', ');
-    const what = names
-      ? say('releasesPage.asHad', names, release.number, documents!.length)
-      : say('releasesPage.whatReleaseHeld', release.number);
-    if (!window.confirm(say('releasesPage.publishAsANewRelease', what))) return;
-    answer(
-      api.POST('/api/releases/{number}/restore', {
-        params: { path: { number: release.number } },
-        body: {
-          note: names ? say('releasesPage.asInRelease', names, release.number) : say('releasesPage.backToRelease', release.number),
-          ...(documents ? { documents } : {}),
-        },
-      }),
-    ).then(
-      (receipt) => {
-        setNotice({ text: say('releasesPage.releaseIsPublishedItHolds', receipt.release.number, what), bad: false });
-        load();
-      },
-      (error: Error) => setNotice({ text: error.message, bad: true }),
-    );
-  };
-  const done = (text: string) => () => {
-    setNotice({ text, bad: false });
-    load();
-  };
+  const [notice, setNotice] = useState<Notice>();
   const refused = useCallback((text: string) => setNotice({ text, bad: true }), []);
+  const acts = releaseActs(
+    (text) => {
+      setNotice({ text, bad: false });
+      reload();
+    },
+    (error) => refused(error.message),
+  );
   const reportImport = (documents: readonly { kind: string; key: string }[], from: string) =>
     setNotice({
       text:
@@ -83,42 +40,7 @@ export function ReleasesPage({
           : say('releasesPage.imported', from, documents.map(documentName).join(', ')),
       bad: false,
     });
-  const failed = (error: Error) => refused(error.message);
   const label = useRoleNames();
-  const promote = (number: number) =>
-    void answer(api.POST('/api/releases/{number}/promote', { params: { path: { number } } })).then(
-      done(say('releasesPage.releaseIsCurrent', number)),
-      failed,
-    );
-  const cancel = (number: number) => {
-    if (window.confirm(say('releasesPage.cancelReleaseItsUsersGet', number)))
-      void answer(api.POST('/api/releases/{number}/cancel', { params: { path: { number } } })).then(
-        done(say('releasesPage.releaseIsCancelledEveryoneHas', number)),
-        failed,
-      );
-  };
-  const unplan = (plan: ScheduledRelease) =>
-    void answer(api.POST('/api/scheduled-releases/{id}/cancel', { params: { path: { id: plan.id } } })).then(
-      done(say('releasesPage.theScheduledReleaseIsCancelled')),
-      failed,
-    );
-  const onWay = new Map<string, string>([
-    ...releases
-      .filter((release) => release.state === 'staged')
-      .flatMap((release) =>
-        release.documents
-          .filter((each) => each.change !== 'unchanged')
-          .map((each): [string, string] => [nameOf(each), say('releasesPage.gotItInRelease', label(release.roles ?? []), release.number)]),
-      ),
-    ...waiting
-      .filter((plan) => plan.state === 'scheduled')
-      .flatMap((plan) =>
-        plan.documents.map((each): [string, string] => [
-          nameOf(each),
-          say('releasesPage.revisionIsSetFor', each.revision, moment(plan.at)),
-        ]),
-      ),
-  ]);
   return (
     <>
       <header className="page-head">
@@ -134,21 +56,17 @@ export function ReleasesPage({
           )}
         </div>
       </header>
-      {notice && (
-        <p className="notice" data-tone={notice.bad ? 'bad' : 'good'} role="status">
-          {notice.text}
-        </p>
-      )}
+      <NoticeLine notice={problem ? { text: problem.message, bad: true } : notice} />
       {about && <DocumentComments key={`${about.kind} ${about.name}`} {...about} />}
       {moving === 'out' && <ExportDialog onClose={() => setMoving(undefined)} />}
       {moving === 'in' && <ImportDialog onClose={() => setMoving(undefined)} onTaken={reportImport} />}
-      <UnpublishedDrafts onWay={onWay} onPublished={load} onRefused={refused} />
+      <UnpublishedDrafts onWay={onTheirWay(releases, waiting, label)} onPublished={reload} onRefused={refused} />
       {waiting.length > 0 && (
         <section aria-label={say('releasesPage.scheduled')}>
           <h2 className="releases-head">{say('releasesPage.scheduled')}</h2>
           <ol className="releases">
             {waiting.map((plan) => (
-              <ScheduledEntry key={plan.id} plan={plan} onCancel={() => unplan(plan)} />
+              <ScheduledEntry key={plan.id} plan={plan} onCancel={() => acts.unplan(plan)} />
             ))}
           </ol>
         </section>
@@ -162,9 +80,9 @@ export function ReleasesPage({
             releases={releases}
             open={open === Number(release.number)}
             onOpen={(wanted) => setOpen(wanted ? Number(release.number) : undefined)}
-            onRestore={(documents) => restore(release, documents)}
-            onPromote={() => promote(Number(release.number))}
-            onCancel={() => cancel(Number(release.number))}
+            onRestore={(documents) => acts.restore(release, documents)}
+            onPromote={() => acts.promote(Number(release.number))}
+            onCancel={() => acts.cancel(Number(release.number))}
           />
         ))}
       </ol>

@@ -1,18 +1,16 @@
-import { useCallback, useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { answer, api, type Difference } from '../../api/client.ts';
-import type { ServerEvent } from '../../shell/events.ts';
-import { useAfterServerEvents, useSession } from '../../shell/hooks.ts';
+import { useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
 import { moment } from '../../shell/configurator/moment.ts';
 import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
 import { usePeople } from '../../shell/people.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { may } from '../../shell/session.ts';
 import { commentAddress } from '../../shell/commentAddress.ts';
 import { Approval, useApprovals } from './Approval.tsx';
 import { PublishDialog } from './PublishDialog.tsx';
 import { say } from '../../shell/configurator/texts.ts';
-
-const ofDocuments = ({ type }: ServerEvent) => type === 'draft' || type === 'release';
 
 /** Where a document is changed; nothing where that is done in files. */
 const placeOf = ({ kind, key }: Difference): string | undefined =>
@@ -38,23 +36,17 @@ export function UnpublishedDrafts({
   onRefused: (message: string) => void;
 }) {
   const session = useSession();
-  const people = usePeople();
-  const [found, setFound] = useState<readonly Difference[]>([]);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
   const [publishing, setPublishing] = useState<{ kind: string; key: string; revision: number }[]>();
-  const approvals = useApprovals(found);
-  // What drafts no longer hold is published by restoring; a draft is what can be published.
-  const reload = useCallback(
-    () =>
-      void answer(api.GET('/api/releases/diff', { params: { query: { from: 'current', to: 'drafts' } } })).then(
-        (compared) => setFound(compared.documents.filter((each) => each.draft)),
-        (error: Error) => onRefused(error.message),
-      ),
-    [onRefused],
+  const { data, problem } = useAnswer(['drafts'], () =>
+    answer(api.GET('/api/releases/diff', { params: { query: { from: 'current', to: 'drafts' } } })),
   );
-  useEffect(reload, [reload]);
-  useAfterServerEvents(ofDocuments, reload);
+  // What drafts no longer hold is published by restoring; a draft is what can be published.
+  const found = useMemo(() => data?.documents.filter((each) => each.draft) ?? [], [data]);
+  const approvals = useApprovals(found.map((each) => `${nameOf(each)} ${each.draft!.revision}`));
+  useEffect(() => {
+    if (problem) onRefused(problem.message);
+  }, [problem, onRefused]);
   const withName = (names: ReadonlySet<string>, name: string, on: boolean) =>
     new Set(on ? [...names, name] : [...names].filter((each) => each !== name));
   // Of one there is nothing to choose.
@@ -89,59 +81,17 @@ export function UnpublishedDrafts({
             )}
           </header>
           <ul className="ahead-drafts">
-            {found.map((each) => {
-              const [name, place, draft] = [nameOf(each), placeOf(each), each.draft!];
-              return (
-                <li key={name}>
-                  {choosing && (
-                    <input
-                      type="checkbox"
-                      aria-label={say('common.chooseThe', documentName(each))}
-                      checked={chosen.has(name)}
-                      onChange={(event) => setChosen(withName(chosen, name, event.target.checked))}
-                    />
-                  )}
-                  <div>
-                    <p className="release-note">
-                      {place ? <a href={place}>{documentName(each)}</a> : documentName(each)}
-                      {each.change === 'added' && <span className="release-current">{say('unpublishedDrafts.new')}</span>}
-                    </p>
-                    <p className="release-about">
-                      {say('unpublishedDrafts.changedBy', people.name(draft.changedBy), moment(draft.changedAt))}{' '}
-                      {onWay.has(name) && `${onWay.get(name)} `}
-                      {each.summary.length > 0 && (
-                        <button
-                          type="button"
-                          className="bt-link"
-                          aria-expanded={open.has(name)}
-                          onClick={() => setOpen(withName(open, name, !open.has(name)))}
-                        >
-                          {say('unpublishedDrafts.changes', each.summary.length)}
-                        </button>
-                      )}
-                    </p>
-                    {open.has(name) && (
-                      <ul className="ahead-words">
-                        {each.summary.map((word, i) => (
-                          <li key={i}>{word}</li>
-                        ))}
-                      </ul>
-                    )}
-                  </div>
-                  <div className="release-acts">
-                    <a className="button" href={commentAddress(each)}>
-                      {say('pane.comments')}
-                    </a>
-                    <Approval
-                      draft={{ kind: each.kind, key: each.key, revision: Number(draft.revision) }}
-                      {...approvals}
-                      look="button"
-                      onRefused={onRefused}
-                    />
-                  </div>
-                </li>
-              );
-            })}
+            {found.map((each) => (
+              <DraftEntry
+                key={nameOf(each)}
+                draft={each}
+                onWay={onWay.get(nameOf(each))}
+                chosen={choosing ? chosen.has(nameOf(each)) : undefined}
+                onChoose={(on) => setChosen(withName(chosen, nameOf(each), on))}
+                approvals={approvals}
+                onRefused={onRefused}
+              />
+            ))}
           </ul>
         </section>
       )}
@@ -159,5 +109,68 @@ export function UnpublishedDrafts({
         />
       )}
     </>
+  );
+}
+
+interface DraftEntryProps {
+  draft: Difference;
+  /** What is said of it where some have it already, or where it is set for a time. */
+  onWay: string | undefined;
+  /** Whether it is chosen; nothing where there is nothing to choose. */
+  chosen: boolean | undefined;
+  onChoose: (chosen: boolean) => void;
+  approvals: ReturnType<typeof useApprovals>;
+  onRefused: (message: string) => void;
+}
+
+/** A draft that waits: what it is, who changed it and how, and what can be said about it. */
+function DraftEntry({ draft, onWay, chosen, onChoose, approvals, onRefused }: DraftEntryProps) {
+  const people = usePeople();
+  const [open, setOpen] = useState(false);
+  const place = placeOf(draft);
+  const { changedBy, changedAt, revision } = draft.draft!;
+  return (
+    <li>
+      {chosen !== undefined && (
+        <input
+          type="checkbox"
+          aria-label={say('common.chooseThe', documentName(draft))}
+          checked={chosen}
+          onChange={(event) => onChoose(event.target.checked)}
+        />
+      )}
+      <div>
+        <p className="release-note">
+          {place ? <a href={place}>{documentName(draft)}</a> : documentName(draft)}
+          {draft.change === 'added' && <span className="release-current">{say('unpublishedDrafts.new')}</span>}
+        </p>
+        <p className="release-about">
+          {say('unpublishedDrafts.changedBy', people.name(changedBy), moment(changedAt))} {onWay && `${onWay} `}
+          {draft.summary.length > 0 && (
+            <button type="button" className="bt-link" aria-expanded={open} onClick={() => setOpen(!open)}>
+              {say('unpublishedDrafts.changes', draft.summary.length)}
+            </button>
+          )}
+        </p>
+        {open && (
+          <ul className="ahead-words">
+            {draft.summary.map((word, i) => (
+              <li key={i}>{word}</li>
+            ))}
+          </ul>
+        )}
+      </div>
+      <div className="release-acts">
+        <a className="button" href={commentAddress(draft)}>
+          {say('pane.comments')}
+        </a>
+        <Approval
+          draft={{ kind: draft.kind, key: draft.key, revision: Number(revision) }}
+          {...approvals}
+          look="button"
+          onRefused={onRefused}
+        />
+      </div>
+    </li>
   );
 }

@@ -1,5 +1,6 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { answer, api, ApiError, type ScheduledRelease, type ReleaseReach, type Receipt } from '../../api/client.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { nameOf } from '../../shell/configurator/documentNames.ts';
 import { addMenuEntry } from './menuEntry.ts';
@@ -37,7 +38,9 @@ const plain: Terms = { note: '', roles: undefined, at: undefined, everyoneAt: ''
 /** The moment a field for a local day and time holds, as the wire has it. */
 const onWire = (local: string) => new Date(local).toISOString();
 
-/** PublicationState one thing after another: what goes out, on which terms, and what came of it. */
+const none: (PublishedDraft & { forKind: string; forKey: string })[] = [];
+
+/** Publishing, one thing after another: what goes out, on which terms, and what came of it. */
 export function usePublication(asked: Publication, onPublished: () => void) {
   // The menu may follow, where no entry of it leads to what went out.
   const [publication, setPublication] = useState(asked);
@@ -46,17 +49,13 @@ export function usePublication(asked: Publication, onPublished: () => void) {
   const [plan, setPlan] = useState<ScheduledRelease>();
   const [problem, setProblem] = useState<ApiError['problem']>();
   const [busy, setBusy] = useState(false);
-  const [along, setAlong] = useState<(PublishedDraft & { forKind: string; forKey: string })[]>([]);
   /** What it rests on and does not go out with it, by name. */
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
-  const names = publication.documents.map(nameOf).join(' ');
-  useEffect(() => {
-    // What it rests on goes out with it, as far as it was changed too.
-    answer(api.GET('/api/releases/dependencies', { params: { query: { document: names.split(' ') } } })).then(
-      (found) => setAlong([...found]),
-      () => undefined,
-    );
-  }, [names]);
+  const names = publication.documents.map(nameOf);
+  // What it rests on goes out with it, as far as it was changed too.
+  const { data: along = none } = useAnswer(['drafts', 'dependencies', names], () =>
+    answer(api.GET('/api/releases/dependencies', { params: { query: { document: names } } })),
+  );
   const publish = async () => {
     setBusy(true);
     const { roles, at, everyoneAt, overrideReason, note } = terms;

@@ -1,0 +1,135 @@
+using System.Globalization;
+using BrightTier.Core.Model;
+using BrightTier.Records;
+using BrightTier.Service.Auth;
+using BrightTier.Service.Http;
+using BrightTier.Service.Snapshots;
+
+namespace BrightTier.Service.Records;
+
+/// <summary>What stood against saving or deleting a record, in words; nothing in it the caller may not read.</summary>
+internal static class RecordRefusals
+{
+    /// <summary>What the records are called that refer to one, of those the caller may know do; null where she may know of none.</summary>
+    internal static async Task<string?> Referring(
+        Entity entity,
+        long id,
+        Caller caller,
+        CurrentRelease releases,
+        IRecordStore store,
+        CancellationToken cancel
+    )
+    {
+        var definitions = releases.Snapshot.Definitions;
+        foreach (
+            var (other, through) in definitions.Entities.Values.SelectMany(other =>
+                other.Fields.Where(field => field.Target == entity.Key && field.MayRead(caller.Roles)).Select(field => (other, field))
+            )
+        )
+        {
+            var pointing = Core
+                .Conditions.Condition.CompileAnew(
+                    string.Create(CultureInfo.InvariantCulture, $"record.{through.Key} == {id}"),
+                    other,
+                    definitions
+                )
+                .Expression!;
+            var query = new RecordQuery { Filters = [new RecordFilter(pointing, Core.Conditions.Reducer.Nothing, definitions)], Limit = 1 };
+            if ((await store.List(other, query, cancel)).Records.Count > 0)
+            {
+                return $"{other.Plural.In(caller.Person.Language)} ({through.Label.In(caller.Person.Language)})";
+            }
+        }
+
+        return null;
+    }
+
+    /// <summary>The first of what was saved together; what stood against one that hangs on it is told with its place.</summary>
+    internal static StoredRecord Saved(
+        IReadOnlyList<SaveOutcome> outcomes,
+        Entity entity,
+        long id,
+        IReadOnlyList<RelatedWrite> related,
+        Caller caller
+    )
+    {
+        if (
+            outcomes.Count > 1
+            && related[outcomes.Count - 2] is var (pointer, write)
+            && Refusal(outcomes[^1], write.Entity, (write as RecordWrite.Change)?.Id ?? (write as RecordWrite.Delete)?.Id ?? 0, caller)
+                is { } refused
+        )
+        {
+            var (status, code) = outcomes[^1] is SaveOutcome.VersionConflict ? (409, "related-changed") : (refused.Status, refused.Code);
+            throw new RefusedException(
+                status,
+                code,
+                refused.Detail,
+                [
+                    .. (refused.Parts ?? [])
+                        .Select(part => part with { Pointer = $"{pointer}/{part.Pointer}" })
+                        .DefaultIfEmpty(Problems.Part(pointer, refused.Detail)),
+                ]
+            );
+        }
+
+        return Saved(outcomes[0], entity, id, caller);
+    }
+
+    internal static StoredRecord Saved(SaveOutcome outcome, Entity entity, long id, Caller caller) =>
+        outcome is SaveOutcome.Success saved ? saved.Record : throw Refusal(outcome, entity, id, caller)!;
+
+    /// <summary>What stood against saving; null where nothing did.</summary>
+    internal static RefusedException? Refusal(SaveOutcome outcome, Entity entity, long id, Caller caller) =>
+        outcome switch
+        {
+            SaveOutcome.Success => null,
+            SaveOutcome.VersionConflict outdated => Outdated(entity, outdated.Current),
+            SaveOutcome.DuplicateValue taken => new RefusedException(
+                422,
+                "record-invalid",
+                taken.Field.MayRead(caller.Roles)
+                    ? (Message)$"Another {entity.Label.Lower()} has this {taken.Field.Label.Lower()} already."
+                    : $"A value is taken.",
+                [
+                    Problems.Part(
+                        taken.Field.MayRead(caller.Roles) ? taken.Field.Key : "",
+                        taken.Field.MayRead(caller.Roles)
+                            ? (Message)$"{taken.Field.Label} is taken: another {entity.Label.Lower()} has it."
+                            : $"A value is taken.",
+                        "unique"
+                    ),
+                ]
+            ),
+            SaveOutcome.ReferenceNotFound { Field: var hidden } when !hidden.MayRead(caller.Roles) => new RefusedException(
+                422,
+                "record-invalid",
+                $"A value points at a record that is not there."
+            ),
+            SaveOutcome.ReferenceNotFound dangling => new RefusedException(
+                422,
+                "record-invalid",
+                $"{dangling.Field.Label} points at a record that is not there.",
+                [
+                    Problems.Part(
+                        dangling.Field.Key,
+                        $"{dangling.Field.Label} points at a record that is not there; it may have been deleted.",
+                        "reference"
+                    ),
+                ]
+            ),
+            SaveOutcome.InUse => new RefusedException(409, "referred-to", $"Other records refer to this one; change them first."),
+            _ => NoRecord(entity, id),
+        };
+
+    internal static RefusedException NoRecord(Entity entity, long id) =>
+        Problems.NotFound($"{entity.Label.Lower()}", id.ToString(CultureInfo.InvariantCulture));
+
+    internal static RefusedException Outdated(Entity entity, StoredRecord current) =>
+        new(
+            412,
+            "record-changed",
+            $"This {entity.Label.ToString().ToLowerInvariant()} was changed by {current.ChangedBy} meanwhile (version "
+                + $"{current.Version}). Nothing was saved; read it again and save over it."
+        );
+}

@@ -1,0 +1,145 @@
+namespace BrightTier.Storage;
+
+public sealed class ReleaseRow
+{
+    public required long Number { get; set; }
+
+    public required long At { get; set; }
+
+    public required string By { get; set; }
+
+    public required string Note { get; set; }
+
+    public long? Restores { get; set; }
+
+    /// <summary>
+    /// The release that was current when this one was made, and that it differs from by what it published; 0 for the first.
+    /// </summary>
+    public long Base { get; set; }
+
+    /// <summary>Why it was published although checks stood against it; null when none did.</summary>
+    public string? OverrideReason { get; set; }
+
+    public List<ReleaseDocumentRow> Documents { get; } = [];
+}
+
+public sealed class ReleaseDocumentRow
+{
+    public long Release { get; set; }
+
+    public required string Kind { get; set; }
+
+    public required string Key { get; set; }
+
+    public required string Hash { get; set; }
+
+    /// <summary>The draft's revision this release published; null for what it took over.</summary>
+    public long? Revision { get; set; }
+}
+
+/// <summary>The one thing about releases that changes: which is current.</summary>
+public sealed class ActiveReleaseRow
+{
+    public required string Name { get; set; }
+
+    public required long Release { get; set; }
+}
+
+/// <summary>Whom a release reached that did not go to everyone at once.</summary>
+public sealed class RolloutRow
+{
+    public const string Staged = "staged";
+    public const string Promoted = "promoted";
+    public const string Cancelled = "cancelled";
+
+    public required long Release { get; set; }
+
+    /// <summary>The roles it went to first, separated by spaces.</summary>
+    public required string Roles { get; set; }
+
+    /// <summary>When it goes to everyone by itself; null for when somebody says so.</summary>
+    public long? EveryoneAt { get; set; }
+
+    /// <summary>staged, promoted or cancelled.</summary>
+    public required string State { get; set; }
+
+    public required long ChangedAt { get; set; }
+
+    public required string ChangedBy { get; set; }
+}
+
+/// <summary>A release to be made at a set time, of drafts as they were when it was planned.</summary>
+public sealed class ScheduledReleaseRow
+{
+    public const string Scheduled = "scheduled";
+    public const string Published = "published";
+    public const string Cancelled = "cancelled";
+    public const string Failed = "failed";
+
+    public long Id { get; set; }
+
+    public required string By { get; set; }
+
+    public required string Note { get; set; }
+
+    public required long Made { get; set; }
+
+    public required long Due { get; set; }
+
+    /// <summary>The roles it goes to first, separated by spaces; null for everyone.</summary>
+    public string? Roles { get; set; }
+
+    public long? EveryoneAt { get; set; }
+
+    public string? OverrideReason { get; set; }
+
+    /// <summary>scheduled, published, cancelled or failed.</summary>
+    public required string State { get; set; }
+
+    /// <summary>Why it failed, or what it waits for after its time.</summary>
+    public string? Reason { get; set; }
+
+    /// <summary>The release it became.</summary>
+    public long? Release { get; set; }
+
+    public List<ScheduledDocumentRow> Documents { get; } = [];
+}
+
+public sealed class ScheduledDocumentRow
+{
+    public long ScheduledRelease { get; set; }
+
+    public required string Kind { get; set; }
+
+    public required string Key { get; set; }
+
+    public required long Revision { get; set; }
+
+    public required string Hash { get; set; }
+
+    /// <summary>What was published when this was planned; null for nothing.</summary>
+    public string? Before { get; set; }
+}
+
+/// <summary>How many open clients of a process have drawn a release.</summary>
+public sealed class PresenceRow
+{
+    public required string Process { get; set; }
+
+    /// <summary>0 counts all that are open, whatever they have drawn.</summary>
+    public required long Release { get; set; }
+
+    public required long Clients { get; set; }
+
+    public required long At { get; set; }
+}
+
+/// <summary>Which process does what only one may do, until when.</summary>
+public sealed class LeaseRow
+{
+    public required string Name { get; set; }
+
+    public required string Holder { get; set; }
+
+    public required long Until { get; set; }
+}

@@ -1,0 +1,77 @@
+import type { RefObject } from 'react';
+import type { TreeNode } from '#layout';
+import { say } from '../../shell/configurator/texts.ts';
+import type { CanvasProps } from './canvasProps.ts';
+import { Rename } from './Rename.tsx';
+import { Sizes } from './Sizes.tsx';
+import { TabOrder } from './TabOrder.tsx';
+
+/** What is laid over the form: changes, comments, what is under the pointer and what is selected. Placed by what it is for. */
+export function CanvasMarks({
+  sheet,
+  hovered,
+  ...props
+}: CanvasProps & { sheet: RefObject<HTMLDivElement | null>; hovered: string | undefined }) {
+  const { store, tree, selection, nameOf } = props;
+  const selected = selection.at(-1);
+  return (
+    <>
+      {[...props.marks].map(([id, mark]) => (
+        <div key={id} className="mark-change" data-change={mark.what} data-for={id} title={mark.words}>
+          <span>{mark.what}</span>
+        </div>
+      ))}
+      {[...props.comments].map(
+        ([id, count]) =>
+          id && (
+            <div key={`said ${id}`} className="mark-said" data-for={id}>
+              <span
+                title={say('canvas.openComments', count)}
+                onClick={(event) => {
+                  event.stopPropagation();
+                  props.onComments(id);
+                }}
+              >
+                {count}
+              </span>
+            </div>
+          ),
+      )}
+      {props.tabOrder && <TabOrder sheet={sheet} />}
+      {emptyCells(tree).map((id) => (
+        <div key={id} className="mark-empty" data-for={id} />
+      ))}
+      {hovered && !selection.includes(hovered) && <div className="mark-hover" data-for={hovered} />}
+      {selection.map((id) => (
+        <div key={id} className="mark-selected" data-for={id}>
+          {id === selected &&
+            (props.renaming === undefined ? (
+              <span className="mark-name">{selection.length > 1 ? say('common.selected', selection.length) : nameOf(id)}</span>
+            ) : (
+              <Rename name={props.renaming} onDone={props.onRename} />
+            ))}
+        </div>
+      ))}
+      {selected && selection.length === 1 && props.renaming === undefined && (
+        <Sizes
+          key={selected}
+          sheet={sheet}
+          tree={tree}
+          node={selected}
+          rightToLeft={store.form.language.startsWith('ar')}
+          onSize={props.onSize}
+        />
+      )}
+    </>
+  );
+}
+
+function emptyCells(tree: TreeNode): string[] {
+  const found: string[] = [];
+  const look = (node: TreeNode) => {
+    if (node.kind === 'cell' && node.children.length === 0) found.push(node.id);
+    node.children.forEach(look);
+  };
+  look(tree);
+  return found;
+}

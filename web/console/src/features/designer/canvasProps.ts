@@ -1,0 +1,39 @@
+import type { FormStore } from '#form';
+import type { Place, Spot, Subject, TreeNode } from '#layout';
+import type { Mark } from './marks.ts';
+
+export interface CanvasProps {
+  store: FormStore;
+  tree: TreeNode;
+  /** What is selected, the last chosen last. */
+  selection: string[];
+  trying: boolean;
+  page: string | undefined;
+  onPage: (id: string) => void;
+  /** Selects a node; adding, takes it into what is selected or out of it; up to it, all between. */
+  onSelect: (id: string | undefined, how: boolean | 'upTo') => void;
+  /** The sheet's width in pixels. */
+  width: number;
+  /** The name of the selected node is being written where it stands. */
+  renaming: string | undefined;
+  onRename: (name: string | undefined) => void;
+  onBeginRename: () => void;
+  onSize: (node: string, property: 'span' | 'lines' | 'units', value: number) => void;
+  onMenu: () => void;
+  /** Something was pasted from the clipboard. */
+  onPaste: (text: string) => void;
+  onPlace: (place: Place, subject: Subject) => void;
+  nameOf: (id: string) => string;
+  /** What happened to nodes since what the form is compared with. */
+  marks: Map<string, Mark>;
+  /** How many comments are open on items. */
+  comments: ReadonlyMap<string, number>;
+  onComments: (item: string) => void;
+  /** Whether the order of the Tab key is shown. */
+  tabOrder: boolean;
+  /** A spot the keyboard stands at while placing. */
+  spot: Spot | undefined;
+  /** What is being placed: a click places it. */
+  placing: Subject | undefined;
+  onKeyDown: (event: React.KeyboardEvent) => void;
+}
