@@ -81,6 +81,17 @@ public sealed partial class BrightTierClient
             cancel
         );
 
+    /// <summary>Places something where it has room, and nothing else moves.</summary>
+    public Task<EditResult> Place(string key, PlaceRequest place, CancellationToken cancel) =>
+        Send(
+            HttpMethod.Post,
+            $"api/layouts/{Escape(key)}/place",
+            Body(place, WireJson.Default.PlaceRequest),
+            WireJson.Default.EditResult,
+            null,
+            cancel
+        );
+
     /// <summary>Nodes of a draft as the text of a piece.</summary>
     public async Task<string> Copy(string key, IEnumerable<string> nodes, CancellationToken cancel)
     {

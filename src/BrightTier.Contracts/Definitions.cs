@@ -23,6 +23,9 @@ public sealed record ExampleInfo(string Key, string Title);
 /// </summary>
 public sealed record RelatedInfo(string Entity, string Through, string Label);
 
+/// <summary>A field of an entity.</summary>
+/// <param name="LongestWord">The letters of the longest word of its label, in the language in which that is longest: what a cell must
+/// have room for.</param>
 public sealed record FieldInfo(
     string Key,
     string Label,
@@ -41,7 +44,8 @@ public sealed record FieldInfo(
     int? Scale = null,
     IReadOnlyList<string>? Editors = null,
     IReadOnlyList<string>? Read = null,
-    IReadOnlyList<string>? Write = null
+    IReadOnlyList<string>? Write = null,
+    int LongestWord = 0
 );
 
 /// <summary>A field to add. For choices either their labels or a list there is, for references the entity pointed at.</summary>

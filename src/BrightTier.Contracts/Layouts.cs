@@ -82,16 +82,46 @@ public sealed record EditRequest(
 /// <param name="ShowHidden">Whether what is never shown is there too, marked as hidden.</param>
 public sealed record PreviewRequest(string? Role = null, string? Mode = null, string? Language = null, bool ShowHidden = false);
 
+/// <summary>
+/// What is to be placed, and where. Exactly one of field, node, part and piece is given. Without an edge it comes after the target;
+/// without a target at the end of the page.
+/// </summary>
+/// <param name="Field">A field that is not on the layout, by key.</param>
+/// <param name="Node">What stands on the layout already, by id.</param>
+/// <param name="Part">A new part by its kind: section, page, heading, text, divider, spacer, image, link, action, panel, top, bottom,
+/// start, end.</param>
+/// <param name="Title">The text a new part begins with.</param>
+/// <param name="Piece">A piece, by key.</param>
+/// <param name="Target">The node it is placed at, by id.</param>
+/// <param name="Edge">above, below, left, right or inside.</param>
+/// <param name="Page">The page at whose end it comes where no target is named, by id; without one, the first.</param>
+/// <param name="Width">A width whose own form is changed.</param>
+public sealed record PlaceRequest(
+    string? Field = null,
+    string? Node = null,
+    string? Part = null,
+    string? Title = null,
+    string? Piece = null,
+    string? Target = null,
+    string? Edge = null,
+    string? Page = null,
+    string? Label = null,
+    string? Width = null,
+    PreviewRequest? Preview = null
+);
+
 /// <summary>What became of edits: the new revision, the edits as applied with all ids, and what would undo them.</summary>
 /// <param name="Preview">Where it was asked for.</param>
 /// <param name="Unmatched">Of what was pasted, the fields for which there was none here.</param>
+/// <param name="RowFull">Of what was placed: there was no room left in the row it was meant for, and it got a row of its own.</param>
 public sealed record EditResult(
     long Revision,
     JsonElement Edits,
     JsonElement Inverse,
     LayoutDraft Draft,
     EditPreview? Preview = null,
-    IReadOnlyList<string>? Unmatched = null
+    IReadOnlyList<string>? Unmatched = null,
+    bool RowFull = false
 );
 
 /// <summary>The draft as it is drawn after edits: its form, as <c>/api/layouts/{key}/preview</c> answers it, and its lengths.</summary>

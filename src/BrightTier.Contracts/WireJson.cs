@@ -53,6 +53,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(NewPiece))]
 [JsonSerializable(typeof(PasteRequest))]
 [JsonSerializable(typeof(DetachRequest))]
+[JsonSerializable(typeof(PlaceRequest))]
 [JsonSerializable(typeof(IReadOnlyList<PatternInfo>))]
 [JsonSerializable(typeof(ChoiceListInfo))]
 [JsonSerializable(typeof(ChoiceListChange))]

@@ -20,6 +20,7 @@ internal static class LayoutCommands
             LayoutExplainCommand.Make(line),
             LayoutLengthCommand.Make(line),
             LayoutEditCommand.Make(line),
+            LayoutPlaceCommand.Make(line),
             LayoutMergeCommand.Make(line),
             Schema(line),
         };

@@ -32,6 +32,18 @@ public static class DerivedIds
         return node with { Id = id, Children = [.. node.Children.Select(child => FillFrom(child, used))] };
     }
 
+    /// <summary>An id like a stem that no node of a layout has.</summary>
+    public static string Fresh(Layout layout, string stem)
+    {
+        var name = Short(stem);
+        for (var number = 2; layout.Contains(new NodeId(name)); number++)
+        {
+            name = Short(stem) + number.ToString(System.Globalization.CultureInfo.InvariantCulture);
+        }
+
+        return name;
+    }
+
     /// <summary>Which nodes of a layout would get another id than they have if none were written; those must be.</summary>
     public static ImmutableHashSet<NodeId> MustBeWritten(Node root)
     {

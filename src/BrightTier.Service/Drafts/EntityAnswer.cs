@@ -1,6 +1,7 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Generation;
 using BrightTier.Core.Model;
+using BrightTier.Core.Placing;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Snapshots;
 
@@ -72,6 +73,7 @@ internal static class EntityAnswer
             field.Type is FieldType.Decimal ? field.Scale : null,
             Editors.For(field.Type),
             field.Read,
-            field.Write
+            field.Write,
+            Rooms.LongestWord(field.Label)
         );
 }

@@ -180,6 +180,7 @@ public static class LayoutEndpoints
 
     /// <summary>Applies edits to a draft, and answers what became of them.</summary>
     /// <param name="unmatched">Of what is pasted, the fields for which there is none here.</param>
+    /// <param name="rowFull">Of what is placed: it gets a row of its own, since the one it was meant for is full.</param>
     internal static async Task<IResult> Edited(
         HttpContext http,
         string key,
@@ -187,7 +188,8 @@ public static class LayoutEndpoints
         Side? side,
         DraftDocuments drafts,
         IReadOnlyList<string>? unmatched,
-        CancellationToken cancel
+        CancellationToken cancel,
+        bool rowFull = false
     )
     {
         if (edit.Label?.Length > 200)
@@ -207,7 +209,8 @@ public static class LayoutEndpoints
                 inverse,
                 Draft(row, layout, catalogue),
                 view is null ? null : DraftPreview.Of(layout, catalogue, view),
-                unmatched
+                unmatched,
+                rowFull
             ),
             WireJson.Default.EditResult
         );

@@ -279,6 +279,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         api.MapFindings();
         api.MapTemplates();
         api.MapPieces();
+        api.MapPlacing();
         api.MapRouting();
         api.MapConditions();
         api.MapPatterns();

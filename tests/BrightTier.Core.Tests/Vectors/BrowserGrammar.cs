@@ -3,6 +3,7 @@ using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using BrightTier.Core.Model;
+using BrightTier.Core.Placing;
 
 namespace BrightTier.Core.Tests.Vectors;
 
@@ -72,6 +73,38 @@ internal static class BrowserGrammar
             }
 
             text.Append("  },\n");
+        }
+
+        text.Append("};\n\n/** The first editor of each type of field: the one it has unless a layout names another. */\n");
+        text.Append(Map("firstEditors", "string", FieldTypes.All, type => Json(Editors.Default(FieldType(type)))));
+        text.Append("\n/** Units of a row that each editor needs, and those it takes naturally. */\n");
+        text.Append(Map("editorRooms", Pair, Rooms.OfEditors.Keys.Order(), editor => Json(Rooms.OfEditors[editor])));
+        text.Append("\n/** The same of items that show no field, by kind. */\n");
+        text.Append(
+            Map("itemRooms", Pair, Rooms.OfItems.Keys.Order().Select(kind => Grammar.Of(kind).Name), kind =>
+                Json(Rooms.OfItems[Grammar.Named(kind)!.Kind])
+            )
+        );
+        text.Append("\n/** Letters of texts that are short and middling; the width of a letter of a label, of a unit and of a gap. */\n");
+        text.Append(
+            $"export const letters = {{ few: {Rooms.FewLetters}, some: {Rooms.SomeLetters}, width: {Rooms.LetterWidth}, "
+                + $"unit: {Rooms.UnitWidth}, gap: {Rooms.Gap} }};\n"
+        );
+        return text.ToString();
+    }
+
+    private const string Pair = "readonly [number, number]";
+
+    private static FieldType FieldType(string name) => FieldTypes.TryParse(name, out var type) ? type : default;
+
+    private static string Json(Room room) => $"[{room.Needed}, {room.Natural}]";
+
+    private static string Map(string name, string type, IEnumerable<string> keys, Func<string, string> value)
+    {
+        var text = new StringBuilder($"export const {name}: Readonly<Record<string, {type}>> = {{\n");
+        foreach (var key in keys)
+        {
+            text.Append($"  {(key.Contains('-') ? $"'{key}'" : key)}: {value(key)},\n");
         }
 
         return text.Append("};\n").ToString();

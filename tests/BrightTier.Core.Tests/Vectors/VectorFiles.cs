@@ -25,10 +25,12 @@ internal static class VectorFiles
 
     public static JsonObject Read(string name) => JsonNode.Parse(File.ReadAllText(PathOf(name)))!.AsObject();
 
-    public static void Write(string name, JsonObject trees, IEnumerable<JsonNode> cases) =>
+    /// <param name="fields">The fields that the trees show, where what they are counts.</param>
+    public static void Write(string name, JsonObject trees, IEnumerable<JsonNode> cases, JsonObject? fields = null) =>
         File.WriteAllText(
             PathOf(name),
-            "{\"trees\":{\n"
+            (fields is null ? "{" : $"{{\"fields\":{fields.ToJsonString(Relaxed)},\n")
+                + "\"trees\":{\n"
                 + string.Join(",\n", trees.Select(each => $"\"{each.Key}\":{each.Value!.ToJsonString(Relaxed)}"))
                 + "\n},\"cases\":[\n"
                 + string.Join(",\n", cases.Select(each => each.ToJsonString(Relaxed)))

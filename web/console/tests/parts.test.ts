@@ -34,7 +34,7 @@ describe('parts', () => {
   });
 
   it('stand in a band in an order, and only what a band can hold', () => {
-    expect(placeAt(tree, { part: 'action', title: 'Print it' }, { target: 'top', edge: 'inside' })?.edits).toEqual([
+    expect(placeAt(tree, { part: 'action', title: 'Print it' }, { target: 'top', edge: 'inside' }, new Map())?.edits).toEqual([
       {
         op: 'insert',
         node: { kind: 'action', properties: { action: 'open', address: '/', label: 'Print it' } },
@@ -42,13 +42,13 @@ describe('parts', () => {
         at: 'last',
       },
     ]);
-    expect(placeAt(tree, { node: 'map' }, { target: 'more', edge: 'left' })?.edits).toEqual([
+    expect(placeAt(tree, { node: 'map' }, { target: 'more', edge: 'left' }, new Map())?.edits).toEqual([
       { op: 'move', node: 'map', parent: 'top', at: { before: 'more' } },
       { op: 'remove', node: 'row' },
     ]);
-    expect(placeAt(tree, { part: 'heading' }, { target: 'top', edge: 'inside' })).toBeUndefined();
-    expect(step(tree, 'open', 'right')).toEqual([{ op: 'move', node: 'open', parent: 'top', at: { after: 'more' } }]);
-    expect(step(tree, 'open', 'down')).toEqual([]);
+    expect(placeAt(tree, { part: 'heading' }, { target: 'top', edge: 'inside' }, new Map())).toBeUndefined();
+    expect(step(tree, 'open', 'right', new Map())).toEqual([{ op: 'move', node: 'open', parent: 'top', at: { after: 'more' } }]);
+    expect(step(tree, 'open', 'down', new Map())).toEqual([]);
     // The last one leaves the band standing.
     expect(removal(node('layout', 'layout', [node('top', 'top', [node('open', 'action')])]), 'open')).toEqual([
       { op: 'remove', node: 'open' },
@@ -56,10 +56,10 @@ describe('parts', () => {
   });
 
   it('around the form have one place each, and none once they are there', () => {
-    expect(places(tree, { part: 'bottom' }).map((place) => place.edits)).toEqual([
+    expect(places(tree, { part: 'bottom' }, new Map()).map((place) => place.edits)).toEqual([
       [{ op: 'insert', node: { kind: 'bottom', properties: { text: '' } }, parent: 'layout', at: 'last' }],
     ]);
-    expect(places(tree, { part: 'top' })).toEqual([]);
-    expect(places(tree, { part: 'link' }).map((place) => place.target)).toContain('top');
+    expect(places(tree, { part: 'top' }, new Map())).toEqual([]);
+    expect(places(tree, { part: 'link' }, new Map()).map((place) => place.target)).toContain('top');
   });
 });

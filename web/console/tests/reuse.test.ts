@@ -100,6 +100,8 @@ const rearrange = (selection: string[], more: Partial<Parameters<typeof rearrang
     ...around,
     selection,
     fields: [],
+    facts: new Map(),
+    fresh: undefined,
     language: 'en',
     languages: ['en', 'nl'],
     base: undefined,
@@ -135,10 +137,8 @@ describe('parts used elsewhere', () => {
   });
 
   it('are placed as a piece with its slots bound, or as a copy', async () => {
-    const chosen = placeAt(tree, { node: { id: 'use', kind: 'piece', properties: { piece: 'cover' }, children: [] } } as never, {
-      target: 'rig',
-      edge: 'inside',
-    });
+    const use = { node: { id: 'use', kind: 'piece', properties: { piece: 'cover' }, children: [] } } as never;
+    const chosen = placeAt(tree, use, { target: 'rig', edge: 'inside' }, new Map());
     const place = chosen ?? {
       edits: [
         {

@@ -371,3 +371,68 @@ export const properties: Record<string, Record<string, PropertyRule>> = {
     note: {},
   },
 };
+
+/** The first editor of each type of field: the one it has unless a layout names another. */
+export const firstEditors: Readonly<Record<string, string>> = {
+  text: "line",
+  longText: "lines",
+  integer: "number",
+  decimal: "number",
+  money: "money",
+  boolean: "check",
+  date: "date",
+  time: "time",
+  dateTime: "date-time",
+  choice: "select",
+  choices: "checks",
+  reference: "look-up",
+  email: "e-mail",
+  phone: "phone",
+  url: "web-address",
+  image: "image",
+  file: "file",
+  rating: "stars",
+};
+
+/** Units of a row that each editor needs, and those it takes naturally. */
+export const editorRooms: Readonly<Record<string, readonly [number, number]>> = {
+  check: [2, 3],
+  checks: [4, 6],
+  date: [3, 3],
+  'date-time': [3, 4],
+  'e-mail': [4, 6],
+  file: [4, 6],
+  image: [4, 6],
+  line: [3, 6],
+  lines: [6, 12],
+  'look-up': [4, 6],
+  money: [3, 3],
+  number: [3, 3],
+  phone: [3, 4],
+  radio: [3, 6],
+  search: [4, 6],
+  select: [3, 4],
+  slider: [3, 6],
+  stars: [2, 3],
+  switch: [2, 3],
+  time: [3, 3],
+  'web-address': [4, 6],
+  'yes-no': [3, 3],
+};
+
+/** The same of items that show no field, by kind. */
+export const itemRooms: Readonly<Record<string, readonly [number, number]>> = {
+  heading: [12, 12],
+  text: [3, 12],
+  divider: [12, 12],
+  spacer: [1, 12],
+  image: [2, 4],
+  link: [2, 3],
+  action: [2, 3],
+  related: [12, 12],
+  panel: [12, 12],
+  piece: [12, 12],
+};
+
+/** Letters of texts that are short and middling; the width of a letter of a label, of a unit and of a gap. */
+export const letters = { few: 20, some: 40, width: 52, unit: 400, gap: 100 };

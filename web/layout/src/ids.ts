@@ -4,9 +4,7 @@ import { isItem, walk, type NewNode, type TreeNode } from './tree.ts';
 /** An id like a stem that no node of the tree has. */
 export function freshId(tree: TreeNode, stem: string, also: string[] = []): string {
   const used = new Set([...walk(tree)].map((node) => node.id).concat(also));
-  let id = stem;
-  for (let number = 2; used.has(id); number++) id = `${stem}${number}`;
-  return id;
+  return unused(stem, used);
 }
 
 /** Makes ids like a stem, each unlike those of the tree and those made before. */

@@ -3,10 +3,16 @@
  * same (tests/vectors).
  */
 export * from './apply.ts';
-export { limits } from './grammar.gen.ts';
+export { firstEditors, limits } from './grammar.gen.ts';
 export { freshId } from './ids.ts';
 export * from './operations.ts';
 export * from './overrides.ts';
 export * from './placement.ts';
-export { mostUnits, unitsOf, cellOf, widen } from './spans.ts';
+export * from './places.ts';
+export * from './removal.ts';
+export * from './rooms.ts';
+export * from './sharing.ts';
+export { mostUnits, share, unitsOf, cellOf, widen } from './spans.ts';
+export * from './step.ts';
+export * from './subject.ts';
 export * from './tree.ts';

@@ -1,6 +1,19 @@
 import { freshId, freshIds } from './ids.ts';
-import { removal } from './placement.ts';
-import { ancestorOf, find, isItem, parentOf, pathTo, walk, without, type Anchor, type Edit, type NewNode, type TreeNode } from './tree.ts';
+import { removal } from './removal.ts';
+import {
+  ancestorOf,
+  find,
+  isItem,
+  parentOf,
+  pathTo,
+  walk,
+  without,
+  type Anchor,
+  type Edit,
+  type NewNode,
+  type PropertyValue,
+  type TreeNode,
+} from './tree.ts';
 
 /** The selected nodes without those that stand inside another of them, in the order of the form. */
 export function outermost(tree: TreeNode, ids: string[]): string[] {
@@ -81,6 +94,22 @@ export function inPlace(tree: TreeNode, ids: string[], item: NewNode): Edit[] {
       ? { op: 'insert', node: inserted, parent: at.id, at: 'first' }
       : { op: 'insert', node: inserted, parent: parentOf(tree, at.id)!.id, at: { before: at.id } };
   return [where, ...removeAll(tree, node.kind === 'page' ? node.children.map((child) => child.id) : ids)];
+}
+
+/**
+ * A page more, beside others. Where the form is one stack that makes tabs of it: what was there becomes the first, with a title of its own.
+ * @param first the title of what was there, where it has none
+ */
+export function addTab(tree: TreeNode, edits: readonly Edit[], first: PropertyValue): Edit[] {
+  const body = tree.children.find((child) => child.kind === 'body');
+  const begun = edits.find((edit) => edit.op === 'insert' && edit.node.kind === 'page' && edit.parent === body?.id);
+  if (!body || !begun || (body.properties['arrangement'] ?? 'stack') !== 'stack' || body.children.length !== 1) return [...edits];
+  const [page] = body.children;
+  return [
+    { op: 'set', node: body.id, property: 'arrangement', value: 'tabs' },
+    ...(page!.properties['title'] === undefined ? [{ op: 'set', node: page!.id, property: 'title', value: first } satisfies Edit] : []),
+    ...edits,
+  ];
 }
 
 /** Gives a section up: its rows go to the end of the one before it, or to the beginning of the one behind. */

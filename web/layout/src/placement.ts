@@ -1,22 +1,10 @@
 import { freshId } from './ids.ts';
-import {
-  ancestorOf,
-  find,
-  isItem,
-  isList,
-  parentOf,
-  walk,
-  type Anchor,
-  type Edit,
-  type Kind,
-  type NewNode,
-  type PropertyValue,
-  type TreeNode,
-} from './tree.ts';
-
-/** What is being placed: a field or part that is not on the layout yet, or a node that is. */
-export type Subject =
-  { field: string } | { part: Kind; title?: string; properties?: Record<string, PropertyValue> } | { piece: string } | { node: string };
+import { leaving } from './removal.ts';
+import { roomOfCell, type Facts } from './rooms.ts';
+import { admit } from './sharing.ts';
+import { unitsOf } from './spans.ts';
+import { kindOf, newNode, roomOfSubject, stemOf, type Subject } from './subject.ts';
+import { isItem, isList, parentOf, pathTo, type Anchor, type Edit, type Kind, type TreeNode } from './tree.ts';
 
 export type Edge = 'above' | 'below' | 'left' | 'right' | 'inside';
 
@@ -29,35 +17,28 @@ export interface Spot {
 /** A legal place for a subject, with the edits that put it there. */
 export interface Place extends Spot {
   edits: Edit[];
+  /** There is no room left in the row it was meant for: it gets a row of its own. */
+  full?: boolean;
 }
 
-export const kindOf = (tree: TreeNode, subject: Subject): Kind | undefined =>
-  'field' in subject
-    ? isList(tree)
-      ? 'column'
-      : 'field'
-    : 'piece' in subject
-      ? 'piece'
-      : 'part' in subject
-        ? subject.part
-        : find(tree, subject.node)?.kind;
-
-/** What the nodes made for a subject are called after. */
-const stemOf = (subject: Subject) =>
-  'field' in subject ? subject.field : 'node' in subject ? subject.node : 'piece' in subject ? subject.piece : subject.part;
-
-/** Where a subject would go at a spot, or undefined when it may not. Mouse and keyboard both ask this and nothing else. */
-export function placeAt(tree: TreeNode, subject: Subject, { target, edge }: Spot): Place | undefined {
+/**
+ * Where a subject would go at a spot, or undefined when it may not. Mouse, keyboard and clipboard ask this and nothing else; the core's
+ * Placing does the same for the API and the client (tests/vectors/places).
+ */
+export function placeAt(tree: TreeNode, subject: Subject, { target, edge }: Spot, facts: Facts): Place | undefined {
   const kind = kindOf(tree, subject);
-  const at = find(tree, target);
-  if (!kind || !at || ('node' in subject && subject.node === target)) return undefined;
-  if ('node' in subject && [...walk(find(tree, subject.node)!)].some((node) => node.id === target)) return undefined;
-  const edits = isList(tree)
+  const path = pathTo(tree, target);
+  const at = path.at(-1);
+  if (!kind || !at) return undefined;
+  // Not in itself; and what is laid over the form, at a width or over what it extends, is no place on it.
+  if ('node' in subject && path.some((node) => node.id === subject.node)) return undefined;
+  if (path.some((node) => node.kind === 'variant' || node.kind === 'change')) return undefined;
+  const placed = isList(tree)
     ? placeColumn(tree, subject, kind, at, edge)
     : isItem(kind)
-      ? placeItem(tree, subject, at, edge)
+      ? placeItem(tree, subject, at, edge, facts)
       : placeContainer(tree, subject, kind, at, edge);
-  return edits && edits.length > 0 ? { target, edge, edits } : undefined;
+  return !placed || placed.length === 0 ? undefined : { target, edge, edits: [...placed], ...(isFull(placed) ? { full: true } : {}) };
 }
 
 /** Columns stand side by side in the list itself. */
@@ -78,7 +59,7 @@ export const isAround = (kind: Kind) => kind === 'top' || kind === 'bottom' || k
 /** What a band can hold. */
 export const belongsInBand = (kind: Kind) => kind === 'action' || kind === 'link' || kind === 'image';
 
-const isBand = (kind: Kind | undefined) => kind === 'top' || kind === 'bottom';
+export const isBand = (kind: Kind | undefined) => kind === 'top' || kind === 'bottom';
 
 function placeContainer(tree: TreeNode, subject: Subject, kind: Kind, at: TreeNode, edge: Edge): Edit[] | undefined {
   if (isAround(kind))
@@ -106,99 +87,50 @@ function editsOf(tree: TreeNode, subject: Subject, kind: Kind, parent: string, a
     : [{ op: 'insert', node: newNode(tree, subject, kind), parent, at }];
 }
 
-function newNode(tree: TreeNode, subject: Subject, kind: Kind): NewNode {
-  // Called as the service would call it, so that what comes next can name it.
-  if ('field' in subject) return { id: freshId(tree, subject.field), kind, properties: { [kind]: subject.field } };
-  if ('piece' in subject) return { kind: 'piece', properties: { piece: subject.piece } };
-  const title = 'title' in subject ? subject.title : undefined;
-  const named: Record<string, PropertyValue> = title ? { label: title } : {};
-  const filled = (content: NewNode): NewNode => ({
-    kind: 'section',
-    children: [{ kind: 'row', children: [{ kind: 'cell', children: [content] }] }],
-  });
-  switch (kind) {
-    case 'image':
-      return { kind, properties: { image: '/icon.svg', ...(title ? { alt: title } : {}) } };
-    // It leads somewhere from the start; where to is said beside it.
-    case 'link':
-      return { kind, properties: { link: '/', ...named } };
-    case 'action':
-      return { kind, properties: { action: 'open', address: '/', ...named } };
-    case 'related':
-      return { kind, properties: 'properties' in subject ? subject.properties! : {} };
-    case 'panel':
-      return {
-        kind,
-        properties: { panel: 'tabs' },
-        children: [{ kind: 'page', properties: title ? { title } : {}, children: [{ kind: 'section' }] }],
-      };
-    case 'top':
-    case 'bottom':
-      return { kind, properties: { text: title ?? '' } };
-    case 'start':
-    case 'end':
-      return { kind, children: [filled({ kind: 'text', properties: { text: title ?? 'Text' } })] };
-    case 'heading':
-      return { kind, properties: { heading: title ?? 'Heading' } };
-    case 'text':
-      return { kind, properties: { text: title ?? 'Text' } };
-    case 'divider':
-      return { kind, properties: { divider: 'thin' } };
-    case 'spacer':
-      return { kind, properties: { spacer: 'medium' } };
-    default:
-      return { kind, properties: title ? { title } : {} };
-  }
-}
+/** Edits that give a subject a row of its own, since the row it was meant for is full. */
+type FullRow = Edit[] & { full: true };
+const isFull = (edits: Edit[]): edits is FullRow => 'full' in edits;
 
-function placeItem(tree: TreeNode, subject: Subject, at: TreeNode, edge: Edge): Edit[] | undefined {
+function placeItem(tree: TreeNode, subject: Subject, at: TreeNode, edge: Edge, facts: Facts): Edit[] | undefined {
   switch (at.kind) {
     case 'page': {
-      const section = at.children.at(-1);
       if (edge !== 'inside') return undefined;
-      if (section) return intoNewRow(tree, subject, section, 'last');
-      const [id, row] = [freshId(tree, 'section'), freshId(tree, 'row')];
-      const cell = freshId(tree, 'cell');
-      return [
-        {
-          op: 'insert',
-          node: { id, kind: 'section', children: [{ id: row, kind: 'row', children: [{ id: cell, kind: 'cell' }] }] },
-          parent: at.id,
-          at: 'last',
-        },
-        ...into(tree, subject, cell, 'last'),
-      ];
+      const section = at.children.at(-1);
+      return section ? placeItem(tree, subject, section, 'inside', facts) : intoNewSection(tree, subject, at);
     }
-    case 'section':
-      return edge === 'inside' ? intoNewRow(tree, subject, at, 'last') : undefined;
+    case 'section': {
+      const last = at.children.at(-1);
+      return edge !== 'inside' || (last && isAlone(subject, last)) ? undefined : intoNewRow(tree, subject, at, 'last');
+    }
     case 'row':
-      if (edge !== 'above' && edge !== 'below') return undefined;
-      if (isAlone(subject, at)) return undefined;
+      if ((edge !== 'above' && edge !== 'below') || isAlone(subject, at)) return undefined;
       return intoNewRow(tree, subject, parentOf(tree, at.id)!, edge === 'above' ? { before: at.id } : { after: at.id });
     case 'cell':
-      if (edge === 'inside') return at.children.length === 0 ? into(tree, subject, at.id, 'last') : undefined;
-      return edge === 'left' || edge === 'right' ? asColumn(tree, subject, at, edge) : undefined;
+      if (edge === 'inside') return at.children.length === 0 ? intoEmpty(tree, subject, at, facts) : undefined;
+      return edge === 'left' || edge === 'right' ? asColumn(tree, subject, at, edge, facts) : undefined;
     case 'top':
     case 'bottom':
       return edge === 'inside' && belongsInBand(kindOf(tree, subject)!) ? into(tree, subject, at.id, 'last') : undefined;
-    default: {
-      if (!isItem(at.kind) || edge === 'inside') return undefined;
-      const cell = parentOf(tree, at.id)!;
-      if (isBand(cell.kind))
-        return belongsInBand(kindOf(tree, subject)!) && (edge === 'left' || edge === 'right')
-          ? into(tree, subject, cell.id, edge === 'left' ? { before: at.id } : { after: at.id })
-          : undefined;
-      const row = parentOf(tree, cell.id)!;
-      if (edge === 'left' || edge === 'right') return asColumn(tree, subject, cell, edge);
-      // Alone in its row, above and below mean another row; beside others, the same column.
-      if (row.children.length === 1 && cell.children.length === 1) return placeItem(tree, subject, row, edge);
-      return into(tree, subject, cell.id, edge === 'above' ? { before: at.id } : { after: at.id });
-    }
+    default:
+      return isItem(at.kind) && edge !== 'inside' ? besideItem(tree, subject, at, edge, facts) : undefined;
   }
 }
 
+function besideItem(tree: TreeNode, subject: Subject, at: TreeNode, edge: Edge, facts: Facts): Edit[] | undefined {
+  const holder = parentOf(tree, at.id)!;
+  if (isBand(holder.kind))
+    return belongsInBand(kindOf(tree, subject)!) && (edge === 'left' || edge === 'right')
+      ? into(tree, subject, holder.id, edge === 'left' ? { before: at.id } : { after: at.id })
+      : undefined;
+  if (edge === 'left' || edge === 'right') return asColumn(tree, subject, holder, edge, facts);
+  const row = parentOf(tree, holder.id)!;
+  // Alone in its row, above and below mean another row; beside others, the same column.
+  if (row.children.length === 1 && holder.children.length === 1) return placeItem(tree, subject, row, edge, facts);
+  return intoColumn(tree, subject, holder, edge === 'above' ? { before: at.id } : { after: at.id }, facts);
+}
+
 /** Whether the subject is all that stands in a row, so that a place beside that row is where it is already. */
-function isAlone(subject: Subject, row: TreeNode): boolean {
+export function isAlone(subject: Subject, row: TreeNode): boolean {
   return (
     'node' in subject &&
     row.children.length === 1 &&
@@ -214,129 +146,103 @@ function into(tree: TreeNode, subject: Subject, cell: string, at: Anchor): Edit[
 
 function intoNewRow(tree: TreeNode, subject: Subject, section: TreeNode, at: Anchor): Edit[] {
   const stem = stemOf(subject);
-  const row = freshId(tree, `${stem}Row`);
-  const cell = freshId(tree, `${stem}Cell`);
+  const [row, cell] = [freshId(tree, `${stem}Row`), freshId(tree, `${stem}Cell`)];
   return [
     { op: 'insert', node: { id: row, kind: 'row', children: [{ id: cell, kind: 'cell' }] }, parent: section.id, at },
     ...into(tree, subject, cell, 'last'),
   ];
 }
 
-/** A column beside a cell. A cell with a written span shares it with the newcomer, so that no neighbour moves. */
-function asColumn(tree: TreeNode, subject: Subject, cell: TreeNode, edge: 'left' | 'right'): Edit[] | undefined {
+/** A page without a section gets one. */
+function intoNewSection(tree: TreeNode, subject: Subject, page: TreeNode): Edit[] {
+  const [id, row, cell] = [freshId(tree, 'section'), freshId(tree, 'row'), freshId(tree, 'cell')];
+  return [
+    {
+      op: 'insert',
+      node: { id, kind: 'section', children: [{ id: row, kind: 'row', children: [{ id: cell, kind: 'cell' }] }] },
+      parent: page.id,
+      at: 'last',
+    },
+    ...into(tree, subject, cell, 'last'),
+  ];
+}
+
+/** Beside a row that has no room for it: a row of its own, above what it was meant to stand left of, below what right of. */
+function besideFullRow(tree: TreeNode, subject: Subject, row: TreeNode, edge: 'left' | 'right'): Edit[] | undefined {
+  if (isAlone(subject, row)) return undefined;
+  const at: Anchor = edge === 'left' ? { before: row.id } : { after: row.id };
+  return Object.assign(intoNewRow(tree, subject, parentOf(tree, row.id)!, at), { full: true as const });
+}
+
+const sharingCells = (cells: readonly TreeNode[], facts: Facts) =>
+  cells.map((cell) => ({
+    span: typeof cell.properties['span'] === 'number' ? cell.properties['span'] : undefined,
+    room: roomOfCell(cell, facts),
+  }));
+
+/** Edits that write spans where they are others than are written. */
+const spanned = (cells: readonly TreeNode[], spans: readonly (number | undefined)[]): Edit[] =>
+  cells.flatMap((cell, i): Edit[] =>
+    spans[i] === undefined || cell.properties['span'] === spans[i] ? [] : [{ op: 'set', node: cell.id, property: 'span', value: spans[i] }],
+  );
+
+/** A column beside a cell; a row of its own where the row has no room for it. */
+function asColumn(tree: TreeNode, subject: Subject, cell: TreeNode, edge: 'left' | 'right', facts: Facts): Edit[] | undefined {
   const row = parentOf(tree, cell.id)!;
   const at: Anchor = edge === 'left' ? { before: cell.id } : { after: cell.id };
+  const index = row.children.findIndex((each) => each.id === cell.id);
+  const beside = row.children[edge === 'left' ? index - 1 : index + 1];
   const own = 'node' in subject ? parentOf(tree, subject.node)! : undefined;
-  if (own && own.id === cell.id && own.children.length === 1) return undefined;
-  if (own && own.children.length === 1 && parentOf(tree, own.id)!.id === row.id) {
-    const index = row.children.findIndex((each) => each.id === cell.id);
-    const beside = row.children[edge === 'left' ? index - 1 : index + 1];
-    return beside?.id === own.id ? undefined : [{ op: 'move', node: own.id, parent: row.id, at }];
+  if (own?.children.length === 1) {
+    if (own.id === cell.id || beside?.id === own.id) return undefined;
+    if (parentOf(tree, own.id)!.id === row.id) return [{ op: 'move', node: own.id, parent: row.id, at }];
   }
-  if (row.children.length >= 12) return undefined;
-  const stem = stemOf(subject);
-  const id = freshId(tree, `${stem}Cell`);
-  const span = cell.properties['span'];
-  const split = typeof span === 'number' && span > 1;
+  if (beside?.children.length === 0) return intoEmpty(tree, subject, beside, facts);
+  const place = edge === 'left' ? index : index + 1;
+  const spans = admit(sharingCells(row.children, facts), place, roomOfSubject(tree, subject, facts));
+  if (!spans) return besideFullRow(tree, subject, row, edge);
+  const id = freshId(tree, `${stemOf(subject)}Cell`);
+  const span = spans[place];
   return [
-    ...(split ? [{ op: 'set', node: cell.id, property: 'span', value: span - Math.floor(span / 2) } satisfies Edit] : []),
-    { op: 'insert', node: { id, kind: 'cell', ...(split ? { properties: { span: Math.floor(span / 2) } } : {}) }, parent: row.id, at },
+    ...spanned(row.children, spans.toSpliced(place, 1)),
+    { op: 'insert', node: { id, kind: 'cell', ...(span === undefined ? {} : { properties: { span } }) }, parent: row.id, at },
     ...into(tree, subject, id, 'last'),
   ];
 }
 
-/**
- * What is tidied up when an item leaves: an emptied row goes; an emptied cell goes too, save in a section of columns, where the others keep
- * theirs.
- */
-function leaving(tree: TreeNode, item: string, goingTo?: string): Edit[] {
-  const cell = parentOf(tree, item)!;
-  if (cell.kind !== 'cell' || cell.id === goingTo || cell.children.length > 1) return [];
+/** Under or over an item in its column, which is made wide enough for it; a row of its own where the others cannot give way so far. */
+function intoColumn(tree: TreeNode, subject: Subject, cell: TreeNode, at: Anchor, facts: Facts): Edit[] | undefined {
+  const neighbour = typeof at === 'object' ? ('before' in at ? at.before : at.after) : undefined;
+  const stands = 'node' in subject ? cell.children.findIndex((each) => each.id === subject.node) : -1;
+  const goes = cell.children.findIndex((each) => each.id === neighbour) + (typeof at === 'object' && 'after' in at ? 1 : 0);
+  if (stands >= 0) return goes === stands || goes === stands + 1 ? undefined : into(tree, subject, cell.id, at);
+  const widened = widenedFor(tree, subject, cell, facts);
+  if (widened) return [...widened, ...into(tree, subject, cell.id, at)];
+  return besideFullRow(tree, subject, parentOf(tree, cell.id)!, typeof at === 'object' && 'before' in at ? 'left' : 'right');
+}
+
+/** Into an empty cell, which is made wide enough. */
+function intoEmpty(tree: TreeNode, subject: Subject, cell: TreeNode, facts: Facts): Edit[] | undefined {
+  const widened = widenedFor(tree, subject, cell, facts);
+  return widened ? [...widened, ...into(tree, subject, cell.id, 'last')] : besideFullRow(tree, subject, parentOf(tree, cell.id)!, 'right');
+}
+
+/** What gives a cell the room a subject needs: nothing where it has that, edits of spans where the others can give way. */
+function widenedFor(tree: TreeNode, subject: Subject, cell: TreeNode, facts: Facts): Edit[] | undefined {
   const row = parentOf(tree, cell.id)!;
-  const rest = row.children.filter((each) => each.id !== cell.id);
-  if (rest.every((each) => each.children.length === 0 && each.id !== goingTo)) return [{ op: 'remove', node: row.id }];
-  const columns = Number(parentOf(tree, row.id)!.properties['columns'] ?? 1);
-  return columns > 1 ? [] : [{ op: 'remove', node: cell.id }];
-}
-
-/** Takes a node off the layout, and what it leaves empty. */
-export function removal(tree: TreeNode, id: string): Edit[] {
-  const node = find(tree, id);
-  if (!node || node.kind === 'layout' || node.kind === 'body') return [];
-  return [{ op: 'remove', node: id }, ...(isItem(node.kind) ? leaving(tree, id) : [])];
-}
-
-/** Every legal place for a subject, in reading order: what the keyboard goes round. */
-export function places(tree: TreeNode, subject: Subject): Place[] {
-  const spots: Spot[] = [];
-  if (isList(tree)) {
-    const columns = tree.children.filter((child) => child.kind === 'column');
-    spots.push(
-      ...columns.map((column): Spot => ({ target: column.id, edge: 'left' })),
-      columns.length > 0 ? { target: columns.at(-1)!.id, edge: 'right' } : { target: tree.id, edge: 'inside' },
-    );
-  }
-  for (const node of isList(tree) ? [] : walk(tree)) {
-    const siblings = parentOf(tree, node.id)?.children ?? [];
-    const last = siblings.at(-1)?.id === node.id;
-    if (node.kind === 'page' || node.kind === 'cell') {
-      spots.push({ target: node.id, edge: 'left' });
-      if (node.children.length === 0) spots.push({ target: node.id, edge: 'inside' });
-      if (last) spots.push({ target: node.id, edge: 'right' });
-    } else if (node.kind === 'section' || node.kind === 'row') {
-      spots.push({ target: node.id, edge: 'above' });
-      if (last) spots.push({ target: node.id, edge: 'below' });
-      if (node.kind === 'section' && node.children.length === 0) spots.push({ target: node.id, edge: 'inside' });
-    } else if (node.kind === 'layout' || isBand(node.kind)) {
-      spots.push({ target: node.id, edge: 'inside' });
-    } else if (isItem(node.kind)) {
-      const row = ancestorOf(tree, node.id, 'row');
-      if (!row) spots.push({ target: node.id, edge: 'left' });
-      else if (row.children.length > 1 || siblings.length > 1) {
-        spots.push({ target: node.id, edge: 'above' });
-        if (last) spots.push({ target: node.id, edge: 'below' });
-      }
-    }
-  }
-  return spots.map((spot) => placeAt(tree, subject, spot)).filter((place) => place !== undefined);
-}
-
-/** One step with Alt and an arrow: along the row, or to the row before or after. */
-export function step(tree: TreeNode, id: string, direction: 'up' | 'down' | 'left' | 'right'): Edit[] {
-  const node = find(tree, id);
-  const parent = node && parentOf(tree, id);
-  if (!node || !parent) return [];
-  const back = direction === 'up' || direction === 'left';
-  const beside = (of: TreeNode, child: string) => of.children[of.children.findIndex((each) => each.id === child) + (back ? -1 : 1)];
-  const past = (child: string, of: TreeNode, sibling: TreeNode): Edit => ({
-    op: 'move',
-    node: child,
-    parent: of.id,
-    at: back ? { before: sibling.id } : { after: sibling.id },
-  });
-  if (node.kind === 'page' || node.kind === 'section' || node.kind === 'row') {
-    const sibling = beside(parent, id);
-    if (sibling) return [past(id, parent, sibling)];
-    const holder = parentOf(tree, parent.id);
-    const next = holder && node.kind !== 'page' ? beside(holder, parent.id) : undefined;
-    return next && next.kind === parent.kind ? [{ op: 'move', node: id, parent: next.id, at: back ? 'last' : 'first' }] : [];
-  }
-  if (node.kind === 'column') {
-    const sibling = direction === 'left' || direction === 'right' ? beside(parent, id) : undefined;
-    return sibling?.kind === 'column' ? [past(id, parent, sibling)] : [];
-  }
-  if (!isItem(node.kind)) return [];
-  if (isBand(parent.kind)) {
-    const sibling = direction === 'left' || direction === 'right' ? beside(parent, id) : undefined;
-    return sibling ? [past(id, parent, sibling)] : [];
-  }
-  const row = parentOf(tree, parent.id)!;
-  if (direction === 'left' || direction === 'right') {
-    const cell = beside(row, parent.id);
-    return cell ? [past(parent.id, row, cell)] : [];
-  }
-  const stacked = beside(parent, id);
-  if (stacked) return [past(id, parent, stacked)];
-  if (isAlone({ node: id }, row)) return step(tree, row.id, direction);
-  return placeAt(tree, { node: id }, { target: row.id, edge: back ? 'above' : 'below' })?.edits ?? [];
+  const index = row.children.findIndex((each) => each.id === cell.id);
+  const units = unitsOf(row)[index]!;
+  const room = roomOfSubject(tree, subject, facts);
+  if (units >= room.needed) return [];
+  // Its own room stays its own, whatever else it holds.
+  const wanted = { needed: Math.max(room.needed, units), natural: Math.max(room.needed, units) };
+  const others = row.children.toSpliced(index, 1);
+  // What shares beside it is given what it has, so that it can keep it.
+  const now = unitsOf(row).toSpliced(index, 1);
+  const spans = admit(
+    sharingCells(others, facts).map((each, i) => ({ ...each, span: now[i] })),
+    index,
+    wanted,
+  );
+  return spans && spanned(row.children, spans);
 }

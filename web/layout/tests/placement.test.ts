@@ -11,10 +11,14 @@ import {
   step,
   walk,
   type Edit,
+  type Facts,
   type NewNode,
   type Subject,
   type TreeNode,
 } from '../src/index.ts';
+
+/** Of these fields nothing is known: what needs no more room than there is. */
+const facts: Facts = new Map();
 
 /** name | beam draught | notes in one section, mast in another; spans where written. */
 const cell = (id: string, ...items: TreeNode[]): TreeNode => ({ id: `${id}Cell`, kind: 'cell', properties: {}, children: items });
@@ -90,7 +94,7 @@ const rows = (root: TreeNode) =>
     .filter((node) => node.kind === 'row')
     .map((each) => each.children.map((one) => one.children.map((item) => item.id).join('+')).join(' '));
 const put = (subject: Subject, target: string, edge: 'above' | 'below' | 'left' | 'right' | 'inside') =>
-  rows(apply(tree(), placeAt(tree(), subject, { target, edge })!.edits));
+  rows(apply(tree(), placeAt(tree(), subject, { target, edge }, facts)!.edits));
 
 describe('a field goes where the pointer means', () => {
   it.each([
@@ -108,23 +112,54 @@ describe('a field goes where the pointer means', () => {
   });
 
   it('has no place where it is already', () => {
-    expect(placeAt(tree(), { node: 'name' }, { target: 'nameRow', edge: 'above' })).toBeUndefined();
-    expect(placeAt(tree(), { node: 'beam' }, { target: 'draughtCell', edge: 'left' })).toBeUndefined();
-    expect(placeAt(tree(), { node: 'identity' }, { target: 'name', edge: 'above' })).toBeUndefined();
+    expect(placeAt(tree(), { node: 'name' }, { target: 'nameRow', edge: 'above' }, facts)).toBeUndefined();
+    expect(placeAt(tree(), { node: 'beam' }, { target: 'draughtCell', edge: 'left' }, facts)).toBeUndefined();
+    expect(placeAt(tree(), { node: 'identity' }, { target: 'name', edge: 'above' }, facts)).toBeUndefined();
   });
 
-  it('shares the span of the cell beside which it makes a column, so that no neighbour moves', () => {
-    const wide = tree();
-    find(wide, 'beamCell')!.properties['span'] = 8;
-    find(wide, 'draughtCell')!.properties['span'] = 4;
-    const after = apply(wide, placeAt(wide, { field: 'port' }, { target: 'beamCell', edge: 'right' })!.edits);
-    expect(find(after, 'beamRow')!.children.map((each) => each.properties['span'])).toEqual([4, 4, 4]);
+  it('takes free units, then what others have beyond what they need, and a row of its own where there is no more', () => {
+    const figure = { type: 'decimal', longestWord: 7 };
+    const known: Facts = new Map([
+      ...['beam', 'draught'].map((key) => [key, figure] as const),
+      ['port', { type: 'reference', longestWord: 4 }],
+      ['notes', { type: 'longText', longestWord: 5 }],
+    ]);
+    const beside = (field: string, beam: number, draught: number) => {
+      const form = tree();
+      find(form, 'beamCell')!.properties['span'] = beam;
+      find(form, 'draughtCell')!.properties['span'] = draught;
+      const place = placeAt(form, { field }, { target: 'beamCell', edge: 'right' }, known)!;
+      const after = apply(form, place.edits);
+      return [
+        find(after, 'beamRow')!
+          .children.map((each) => each.properties['span'])
+          .join(' '),
+        place.full ?? false,
+      ];
+    };
+    expect(beside('port', 3, 3)).toEqual(['3 6 3', false]);
+    expect(beside('port', 6, 6)).toEqual(['3 6 3', false]);
+    expect(beside('port', 4, 4)).toEqual(['4 4 4', false]);
+    expect(beside('port', 5, 5)).toEqual(['3 6 3', false]);
+    expect(beside('notes', 5, 5)).toEqual(['3 6 3', false]);
+    const notes = [...beside('notes', 2, 12)];
+    expect(notes[1]).toBe(false);
+    const full = tree();
+    find(full, 'beamCell')!.properties['span'] = 3;
+    find(full, 'draughtCell')!.properties['span'] = 9;
+    const crowded = placeAt(
+      full,
+      { node: 'notes' },
+      { target: 'beamCell', edge: 'right' },
+      new Map([...known, ['draught', { type: 'longText', longestWord: 7 }]]),
+    );
+    expect([crowded!.full, rows(apply(full, crowded!.edits))]).toEqual([true, ['name', 'beam draught', 'notes', 'mast']]);
   });
 
   it('leaves its neighbours in their columns where a section has columns', () => {
     const columns = tree();
     find(columns, 'identity')!.properties['columns'] = 2;
-    expect(rows(apply(columns, placeAt(columns, { node: 'beam' }, { target: 'mastRow', edge: 'below' })!.edits))).toEqual([
+    expect(rows(apply(columns, placeAt(columns, { node: 'beam' }, { target: 'mastRow', edge: 'below' }, facts)!.edits))).toEqual([
       'name',
       ' draught',
       'notes',
@@ -136,11 +171,11 @@ describe('a field goes where the pointer means', () => {
 
 it('goes round the legal places by keyboard, each of which really is one', () => {
   for (const subject of [{ field: 'port' }, { node: 'draught' }, { part: 'section' }, { node: 'rig' }, { part: 'page' }] as Subject[]) {
-    const legal = places(tree(), subject);
+    const legal = places(tree(), subject, facts);
     expect(legal.length).toBeGreaterThan(1);
     for (const place of legal) expect(() => apply(tree(), place.edits)).not.toThrow();
   }
-  expect(places(tree(), { field: 'port' }).length).toBeGreaterThan(10);
+  expect(places(tree(), { field: 'port' }, facts).length).toBeGreaterThan(10);
 });
 
 it('takes a field off with the row it leaves empty', () => {
@@ -150,11 +185,11 @@ it('takes a field off with the row it leaves empty', () => {
 });
 
 it('moves by single steps', () => {
-  expect(rows(apply(tree(), step(tree(), 'draught', 'left')))).toEqual(['name', 'draught beam', 'notes', 'mast']);
-  expect(rows(apply(tree(), step(tree(), 'name', 'down')))).toEqual(['beam draught', 'name', 'notes', 'mast']);
-  expect(rows(apply(tree(), step(tree(), 'notes', 'down')))).toEqual(['name', 'beam draught', 'notes', 'mast']);
-  expect(find(apply(tree(), step(tree(), 'notes', 'down')), 'rig')!.children.length).toBe(2);
-  expect(step(tree(), 'name', 'up')).toEqual([]);
+  expect(rows(apply(tree(), step(tree(), 'draught', 'left', facts)))).toEqual(['name', 'draught beam', 'notes', 'mast']);
+  expect(rows(apply(tree(), step(tree(), 'name', 'down', facts)))).toEqual(['beam draught', 'name', 'notes', 'mast']);
+  expect(rows(apply(tree(), step(tree(), 'notes', 'down', facts)))).toEqual(['name', 'beam draught', 'notes', 'mast']);
+  expect(find(apply(tree(), step(tree(), 'notes', 'down', facts)), 'rig')!.children.length).toBe(2);
+  expect(step(tree(), 'name', 'up', facts)).toEqual([]);
 });
 
 it('flows a section into columns, keeping the reading order, wide ones on their own', () => {
@@ -184,26 +219,26 @@ describe('the columns of a list', () => {
   const order = (root: TreeNode) => root.children.filter((child) => child.kind === 'column').map((child) => child.id);
 
   it('take a field before, between and behind them, and in an empty list', () => {
-    expect(places(list('name', 'beam'), { field: 'mast' }).map((place) => order(apply(list('name', 'beam'), place.edits)))).toEqual([
+    expect(places(list('name', 'beam'), { field: 'mast' }, facts).map((place) => order(apply(list('name', 'beam'), place.edits)))).toEqual([
       ['mast', 'name', 'beam'],
       ['name', 'mast', 'beam'],
       ['name', 'beam', 'mast'],
     ]);
-    expect(order(apply(list(), places(list(), { field: 'mast' })[0]!.edits))).toEqual(['mast']);
+    expect(order(apply(list(), places(list(), { field: 'mast' }, facts)[0]!.edits))).toEqual(['mast']);
   });
 
   it('are moved among each other, never to where they are', () => {
-    expect(placeAt(list('name', 'beam'), { node: 'name' }, { target: 'beam', edge: 'left' })).toBeUndefined();
+    expect(placeAt(list('name', 'beam'), { node: 'name' }, { target: 'beam', edge: 'left' }, facts)).toBeUndefined();
     expect(
       order(
         apply(
           list('name', 'beam', 'mast'),
-          placeAt(list('name', 'beam', 'mast'), { node: 'mast' }, { target: 'name', edge: 'left' })!.edits,
+          placeAt(list('name', 'beam', 'mast'), { node: 'mast' }, { target: 'name', edge: 'left' }, facts)!.edits,
         ),
       ),
     ).toEqual(['mast', 'name', 'beam']);
-    expect(order(apply(list('name', 'beam'), step(list('name', 'beam'), 'name', 'right')))).toEqual(['beam', 'name']);
-    expect(step(list('name', 'beam'), 'beam', 'right')).toEqual([]);
-    expect(placeAt(list('name'), { part: 'section' }, { target: 'name', edge: 'left' })).toBeUndefined();
+    expect(order(apply(list('name', 'beam'), step(list('name', 'beam'), 'name', 'right', facts)))).toEqual(['beam', 'name']);
+    expect(step(list('name', 'beam'), 'beam', 'right', facts)).toEqual([]);
+    expect(placeAt(list('name'), { part: 'section' }, { target: 'name', edge: 'left' }, facts)).toBeUndefined();
   });
 });

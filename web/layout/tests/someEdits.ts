@@ -10,9 +10,16 @@ import {
   widen,
   wrap,
   type Edit,
+  type Facts,
   type Subject,
   type TreeNode,
 } from '../src/index.ts';
+
+const facts: Facts = new Map([
+  ['berth', { type: 'reference', longestWord: 5 }],
+  ['name', { type: 'text', longestWord: 4 }],
+  ['length', { type: 'decimal', longestWord: 6 }],
+]);
 
 /** Numbers that look like chance and are the same for the same seed (mulberry32). */
 function chance(seed: number) {
@@ -46,9 +53,9 @@ export function someEdits(tree: TreeNode, seed: number, count: number): Edit[][]
       ...(item ? [{ node: item }] : []),
     ][below(5)] as Subject | undefined;
     const edits = [
-      () => (subject ? one(places(tree, subject))?.edits : undefined),
+      () => (subject ? one(places(tree, subject, facts))?.edits : undefined),
       () => (node ? removal(tree, node.id) : undefined),
-      () => (node ? step(tree, node.id, (['up', 'down', 'left', 'right'] as const)[below(4)]!) : undefined),
+      () => (node ? step(tree, node.id, (['up', 'down', 'left', 'right'] as const)[below(4)]!, facts) : undefined),
       () => (section ? flow(tree, section, 1 + below(3), () => below(4) === 0) : undefined),
       () => (item ? wrap(tree, [item, one(items)!], 'Kept together')?.edits : undefined),
       () => (section ? ungroup(tree, section) : undefined),

@@ -4,16 +4,23 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import {
+  admit,
   apply,
   applyOver,
   atWidth,
   derived,
+  placeAt,
+  roomOf,
   seenOver,
   variantOf,
   walk,
   type ApplyOutcome,
+  type Edge,
   type Edit,
+  type FieldFacts,
   type NewNode,
+  type Room,
+  type Subject,
   type TreeNode,
 } from '../src/index.ts';
 import { withIds } from '../src/ids.ts';
@@ -137,4 +144,32 @@ describe('the browser’s package does as the core does', () => {
 
   it('with units', () =>
     hold<{ written: (number | null)[] }>('spans.json', ({ written }) => ({ units: share(written.map((span) => span ?? undefined)) })));
+
+  it('with rooms', () =>
+    hold<{ type: string; editor: string | null; maxLength: number | null; label: string | null; longestWord: number }>(
+      'rooms.json',
+      ({ type, editor, maxLength, label, longestWord }) =>
+        roomOf(
+          { kind: 'field', properties: { field: 'field', ...(editor === null ? {} : { editor }), ...(label === null ? {} : { label }) } },
+          new Map([['field', { type, maxLength, longestWord }]]),
+        ),
+    ));
+
+  it('with rows that make room', () =>
+    hold<{ cells: { span: number | null; room: Room }[]; at: number; newcomer: Room }>('sharing.json', ({ cells, at, newcomer }) => {
+      const spans = admit(
+        cells.map(({ span, room }) => ({ span: span ?? undefined, room })),
+        at,
+        newcomer,
+      );
+      return { spans: spans?.map((span) => span ?? null) ?? 'full' };
+    }));
+
+  it('with places', () => {
+    const facts = new Map(Object.entries((read('places.json') as unknown as { fields: Record<string, FieldFacts> }).fields));
+    hold<{ subject: Subject; target: string; edge: Edge }>('places.json', ({ subject, target, edge, tree }, trees) => {
+      const place = placeAt(trees[tree]!, subject, { target, edge }, facts);
+      return place ? { edits: digest(place.edits), ...(place.full ? { full: true } : {}) } : { none: true };
+    });
+  });
 });

@@ -1,5 +1,6 @@
 using BrightTier.Core.Composition;
 using BrightTier.Core.Model;
+using BrightTier.Core.Placing;
 using BrightTier.Core.Resolution;
 
 namespace BrightTier.Core.Validation.Rules;
@@ -7,11 +8,6 @@ namespace BrightTier.Core.Validation.Rules;
 /// <summary>A label with a word wider than its cell, in some language: it would be broken or cut.</summary>
 public sealed class LabelCut : IRule
 {
-    /// <summary>Width of a form, in rem, at which labels should fit: the narrow end of where a full layout is used.</summary>
-    private const double Form = 48;
-
-    private const double PerLetter = 0.52;
-
     public string Code => "label-cut";
 
     public string About =>
@@ -28,14 +24,13 @@ public sealed class LabelCut : IRule
                 )
             )
             {
-                var room = (Form * span / Limits.Units) - 1;
                 var inside = (InheritedValues.Find(subject.Layout, item.Id, "labels").Value as Value.Word)?.Content == "inside";
                 var texts = item.Text("label") ?? subject.FieldOf(item)?.Label;
                 foreach (var language in subject.Definitions.Application.Languages)
                 {
                     var label = texts?.In(language) ?? "";
                     var longest = inside ? label.Length : label.Split(' ', '-').Max(word => word.Length);
-                    if (longest * PerLetter > room)
+                    if (Rooms.OfWord(longest) > span)
                     {
                         yield return new Finding(
                             Code,

@@ -956,6 +956,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layouts/{key}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Places a field, a part, a piece or what stands there already, where it has room and nothing else moves. */
+        post: operations["placeOnLayout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layouts/{key}/preview": {
         parameters: {
             query?: never;
@@ -2017,6 +2034,11 @@ export interface components {
             preview?: null | components["schemas"]["EditPreview"];
             /** Format: int64 */
             revision: number;
+            /**
+             * @description Of what was placed: there was no room left in the row it was meant for, and it got a row of its own.
+             * @default false
+             */
+            rowFull: boolean;
             /** @description Of what was pasted, the fields for which there was none here. */
             unmatched?: null | string[];
         };
@@ -2060,6 +2082,7 @@ export interface components {
             beforeTitle?: null | string;
             field: string;
         };
+        /** @description A field of an entity. */
         FieldInfo: {
             added: boolean;
             advised: boolean;
@@ -2068,6 +2091,13 @@ export interface components {
             editors?: null | string[];
             key: string;
             label: string;
+            /**
+             * Format: int32
+             * @description The letters of the longest word of its label, in the language in which that is longest: what a cell must
+             *                 have room for.
+             * @default 0
+             */
+            longestWord: number;
             /** Format: int32 */
             maxLength?: null | number;
             read?: null | string[];
@@ -2367,6 +2397,35 @@ export interface components {
             layout: string;
             node: string;
             title: string;
+        };
+        /**
+         * @description What is to be placed, and where. Exactly one of field, node, part and piece is given. Without an edge it comes after the target;
+         *     without a target at the end of the page.
+         */
+        PlaceRequest: {
+            /** @description above, below, left, right or inside. */
+            edge?: null | string;
+            /** @description A field that is not on the layout, by key. */
+            field?: null | string;
+            label?: null | string;
+            /** @description What stands on the layout already, by id. */
+            node?: null | string;
+            /** @description The page at whose end it comes where no target is named, by id; without one, the first. */
+            page?: null | string;
+            /**
+             * @description A new part by its kind: section, page, heading, text, divider, spacer, image, link, action, panel, top, bottom,
+             *                 start, end.
+             */
+            part?: null | string;
+            /** @description A piece, by key. */
+            piece?: null | string;
+            preview?: null | components["schemas"]["PreviewRequest"];
+            /** @description The node it is placed at, by id. */
+            target?: null | string;
+            /** @description The text a new part begins with. */
+            title?: null | string;
+            /** @description A width whose own form is changed. */
+            width?: null | string;
         };
         /** @description yes with an example, no, or unknown with the reason. */
         PossibilityInfo: {
@@ -4554,6 +4613,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceInfo"];
+                };
+            };
+        };
+    };
+    placeOnLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceRequest"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditResult"];
                 };
             };
         };

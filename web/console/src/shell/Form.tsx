@@ -2,13 +2,24 @@ import { FormView, ErrorSummary as Summary, type FormStore, type PageOptions } f
 import { useLayoutEffect, useRef } from 'react';
 
 /** A form inside a page of components. It draws itself; here it is only given its place. */
-export function Form({ store, page, onPage }: { store: FormStore } & PageOptions) {
+export function Form({
+  store,
+  page,
+  onPage,
+  beforeDrawing,
+}: {
+  store: FormStore;
+  /** Called before another version is drawn over what was. */
+  beforeDrawing?: () => void;
+} & PageOptions) {
   const place = useRef<HTMLDivElement>(null);
   const drawing = useRef<FormView>(undefined);
   useLayoutEffect(() => {
-    if (drawing.current) drawing.current.use(store, { page, onPage });
-    else place.current!.append((drawing.current = new FormView(store, { page, onPage })).element);
-  }, [store, page, onPage]);
+    if (drawing.current) {
+      beforeDrawing?.();
+      drawing.current.use(store, { page, onPage });
+    } else place.current!.append((drawing.current = new FormView(store, { page, onPage })).element);
+  }, [store, page, onPage, beforeDrawing]);
   useLayoutEffect(
     () => () => {
       drawing.current?.element.remove();

@@ -10,8 +10,14 @@ import { TabOrder } from './TabOrder.tsx';
 export function CanvasMarks({
   sheet,
   hovered,
+  row,
   ...props
-}: CanvasProps & { sheet: RefObject<HTMLDivElement | null>; hovered: string | undefined }) {
+}: CanvasProps & {
+  sheet: RefObject<HTMLDivElement | null>;
+  hovered: string | undefined;
+  /** The row the pointer is in. */
+  row: string | undefined;
+}) {
   const { store, tree, selection, nameOf } = props;
   const selected = selection.at(-1);
   return (
@@ -38,9 +44,30 @@ export function CanvasMarks({
           ),
       )}
       {props.tabOrder && <TabOrder sheet={sheet} />}
-      {emptyCells(tree).map((id) => (
-        <div key={id} className="mark-empty" data-for={id} />
+      {emptyPlaces(tree).map(({ id, kind }) => (
+        <div key={id} className="mark-empty" data-kind={kind} data-for={id}>
+          {kind === 'cell' ? (
+            <button
+              type="button"
+              title={say('canvas.closeUp')}
+              aria-label={say('canvas.closeUp')}
+              onClick={(event) => {
+                event.stopPropagation();
+                props.onCloseUp(id);
+              }}
+            >
+              ×
+            </button>
+          ) : (
+            <span>{say('canvas.dropFieldsHere')}</span>
+          )}
+        </div>
       ))}
+      {row && (
+        <div className="mark-row" data-for={row}>
+          <span title={say('kind.row')} />
+        </div>
+      )}
       {hovered && !selection.includes(hovered) && <div className="mark-hover" data-for={hovered} />}
       {selection.map((id) => (
         <div key={id} className="mark-selected" data-for={id}>
@@ -66,10 +93,12 @@ export function CanvasMarks({
   );
 }
 
-function emptyCells(tree: TreeNode): string[] {
-  const found: string[] = [];
+/** What is empty on the form and takes drops: cells, and sections and pages in which nothing is. */
+function emptyPlaces(tree: TreeNode): TreeNode[] {
+  const found: TreeNode[] = [];
   const look = (node: TreeNode) => {
-    if (node.kind === 'cell' && node.children.length === 0) found.push(node.id);
+    if (node.kind === 'variant' || node.kind === 'change') return;
+    if (node.children.length === 0 && ['cell', 'section', 'page'].includes(node.kind)) found.push(node);
     node.children.forEach(look);
   };
   look(tree);

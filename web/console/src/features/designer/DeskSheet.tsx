@@ -1,7 +1,8 @@
 import type { KeyboardEvent } from 'react';
-import type { TreeNode } from '#layout';
+import { removal, type TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import { Canvas } from './Canvas.tsx';
+import { drawItem } from './drawItem.ts';
 import type { DeskActs } from './acts.ts';
 import { marksOf } from './marks.ts';
 import { PreviewBar } from './PreviewBar.tsx';
@@ -82,6 +83,7 @@ function Sheet({ desk, acts, tree, onKeyDown }: DeskSheetProps) {
         <Canvas
           store={store}
           tree={tree}
+          facts={desk.facts}
           width={context.width}
           selection={desk.selection}
           trying={desk.trying}
@@ -99,6 +101,12 @@ function Sheet({ desk, acts, tree, onKeyDown }: DeskSheetProps) {
           }
           onMenu={() => acts.listCommands('selection')}
           onPlace={(chosen, subject) => void acts.place(chosen, subject)}
+          onPlaceSeveral={acts.placeSeveral}
+          onSelectAll={desk.selectAll}
+          onCloseUp={(cell) => void acts.change(removal(tree, cell), say('canvas.closeUp'))}
+          draw={(node) =>
+            desk.store && drawItem(node, desk.store, desk.values, { fields: desk.fields, language: context.language, body: '' })
+          }
           nameOf={desk.nameOf}
           spot={desk.placing.spot}
           placing={desk.placing.subject}

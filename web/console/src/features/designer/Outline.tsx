@@ -1,7 +1,7 @@
 import { draggable, dropTargetForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
 import { createContext, useContext, useEffect, useMemo, useRef, useState } from 'react';
 import { Button, Collection, Tree, TreeItem, TreeItemContent, type Key } from 'react-aria-components';
-import { isItem, kindOf, placeAt, type Edge, type Place, type Subject, type TreeNode } from '#layout';
+import { isItem, kindOf, placeAt, type Edge, type Facts, type Place, type Subject, type TreeNode } from '#layout';
 import type { Finding } from '../../api/client.ts';
 import { Rename } from './Rename.tsx';
 import { say } from '../../shell/configurator/texts.ts';
@@ -38,6 +38,7 @@ function entries(nodes: TreeNode[], nameOf: (id: string) => string, findings: Ma
 
 export interface OutlineProps {
   tree: TreeNode;
+  facts: Facts;
   selection: string[];
   findings: Finding[];
   nameOf: (id: string) => string;
@@ -119,12 +120,12 @@ function render(entry: Entry) {
  * form.
  */
 function Line({ entry, level, fold }: { entry: Entry; level: number; fold: string | undefined }) {
-  const { tree, selection, renaming, onPlace, onRename, onBeginRename } = useContext(Outlined)!;
+  const { tree, facts, selection, renaming, onPlace, onRename, onBeginRename } = useContext(Outlined)!;
   const element = useRef<HTMLSpanElement>(null);
   const [edge, setEdge] = useState<Edge>();
-  const now = useRef({ tree, onPlace });
+  const now = useRef({ tree, facts, onPlace });
   useEffect(() => {
-    now.current = { tree, onPlace };
+    now.current = { tree, facts, onPlace };
   });
   useEffect(() => {
     const line = element.current!;
@@ -140,7 +141,9 @@ function Line({ entry, level, fold }: { entry: Entry; level: number; fold: strin
           : part > 0.7
             ? ['below', 'inside']
             : ['inside', part < 0.5 ? 'above' : 'below'];
-      return edges.map((each) => placeAt(now.current.tree, subject, { target: entry.id, edge: each })).find((place) => place !== undefined);
+      return edges
+        .map((each) => placeAt(now.current.tree, subject, { target: entry.id, edge: each }, now.current.facts))
+        .find((place) => place !== undefined);
     };
     const stops = [
       draggable({ element: line, getInitialData: () => ({ subject: { node: entry.id } }) }),

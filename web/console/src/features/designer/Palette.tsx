@@ -19,30 +19,27 @@ export const placedOn = (tree: TreeNode) =>
 
 const noFields: FieldInfo[] = [];
 
-/** Fields and parts: the fields that are not on the layout, with the reason, parts and pieces; and which fields are on it. */
-export function Palette({
-  entity,
-  tree,
-  pieces,
-  onStart,
-  onSelect,
-  onAddField,
-}: {
+interface PaletteProps {
+  onStart: (subject: Subject) => void;
+  onStartSeveral: (subjects: Subject[]) => void;
   entity: EntityInfo | undefined;
   tree: TreeNode;
   pieces: Piece[];
-  onStart: (subject: Subject) => void;
   onSelect: (id: string) => void;
   onAddField: (() => void) | undefined;
-}) {
+}
+
+/** Fields and parts: the fields that are not on the layout, with the reason, parts and pieces; and which fields are on it. */
+export function Palette({ entity, tree, pieces, onStart, onStartSeveral, onSelect, onAddField }: PaletteProps) {
   const [search, setSearch] = useState('');
   const fields = entity?.fields ?? noFields;
   const placed = placedOn(tree);
   const list = isList(tree);
-  const acts = useRef({ onStart, onSelect, placed });
+  const acts = useRef({ onStart, onStartSeveral, onSelect, placed });
   useLayoutEffect(() => {
-    acts.current = { onStart, onSelect, placed };
+    acts.current = { onStart, onStartSeveral, onSelect, placed };
   });
+  const [picked, setPicked] = useState<readonly string[]>([]);
   // Moving things about changes nothing here: only what is placed and what is searched for does.
   const key = [...placed.keys()].join(' ');
   const shown = useMemo(() => {
@@ -52,7 +49,14 @@ export function Palette({
       .filter((field) => !on.has(field.key))
       .sort((a, b) => Number(b.required) - Number(a.required) || Number(a.retired) - Number(b.retired));
     const used = matching.filter((field) => on.has(field.key));
-    const start = (subject: Subject) => acts.current.onStart(subject);
+    const order = unplaced.map((field) => field.key);
+    const chosen = order.filter((each) => picked.includes(each));
+    const press = (field: string, event: PressKeys) => {
+      const { next, placing } = pressed(order, picked, field, event);
+      setPicked(next);
+      if (placing.length > 1) acts.current.onStartSeveral(placing.map((each) => ({ field: each })));
+      else if (placing.length === 1) acts.current.onStart({ field: placing[0]! });
+    };
     return {
       left: unplaced.length,
       on: used.length,
@@ -65,7 +69,8 @@ export function Palette({
               name={field.label}
               kind={sayGrammar('word', field.type)}
               note={noteOf(field)}
-              onStart={start}
+              picked={chosen.includes(field.key) ? chosen : undefined}
+              onPress={(event) => press(field.key, event)}
             />
           )}
         </Many>
@@ -83,9 +88,10 @@ export function Palette({
         </Many>
       ),
     };
-  }, [fields, key, search]);
+  }, [fields, key, search, picked]);
+  const lines = useNextInLine(key);
   return (
-    <div className="palette">
+    <div className="palette" ref={lines}>
       <input
         className="tool-input"
         type="search"
@@ -135,7 +141,7 @@ function PartsAndPieces({ tree, entity, pieces, search, onStart }: PartsAndPiece
               <h3>{group.name}</h3>
               <ul className={group.parts[0]?.subject.part === 'related' ? undefined : 'palette-parts'}>
                 {matching.map((part) => (
-                  <Entry key={part.name} subject={part.subject} name={part.name} onStart={onStart} />
+                  <Entry key={part.name} subject={part.subject} name={part.name} onPress={() => onStart(part.subject)} />
                 ))}
               </ul>
             </section>
@@ -156,7 +162,7 @@ function PartsAndPieces({ tree, entity, pieces, search, onStart }: PartsAndPiece
               subject={{ piece: piece.key }}
               name={piece.title}
               kind={say('palette.uses', piece.uses.length)}
-              onStart={onStart}
+              onPress={() => onStart({ piece: piece.key })}
             />
           ))}
       </ul>
@@ -172,23 +178,68 @@ const Many = ({ of, children }: { of: FieldInfo[]; children: (field: FieldInfo) 
     </ul>
   ));
 
-/** Dragged with the mouse; with Enter it is placed by keyboard. */
-function Entry({
-  subject,
-  name,
-  kind,
-  note,
-  onStart,
-}: {
+/**
+ * What a press on a field of a list comes to: it is placed, with all that are picked; with Ctrl it is picked too, with Shift all between.
+ */
+function pressed(order: string[], picked: readonly string[], field: string, event: PressKeys): { next: string[]; placing: string[] } {
+  if (event.ctrlKey || event.metaKey)
+    return { next: picked.includes(field) ? picked.filter((each) => each !== field) : [...picked, field], placing: [] };
+  if (event.shiftKey && picked.length > 0) {
+    const [from = 0, to = 0] = [order.indexOf(picked.at(-1)!), order.indexOf(field)].sort((a, b) => a - b);
+    return { next: [...new Set([...picked, ...order.slice(from, to + 1)])], placing: [] };
+  }
+  return { next: [], placing: picked.includes(field) ? order.filter((each) => picked.includes(each)) : [field] };
+}
+
+type PressKeys = Pick<MouseEvent, 'ctrlKey' | 'metaKey' | 'shiftKey'>;
+
+/**
+ * Where a field that had the focus is placed, the one that takes its place in the list has it next: pressed again, the next follows.
+ * @param placed what changes when something is placed
+ */
+function useNextInLine(placed: string) {
+  const list = useRef<HTMLDivElement>(null);
+  const line = useRef(-1);
+  useEffect(() => {
+    const element = list.current!;
+    const entries = () => [...element.querySelectorAll<HTMLElement>('.palette-entry')];
+    const note = (event: FocusEvent) => (line.current = entries().indexOf(event.target as HTMLElement));
+    element.addEventListener('focusin', note);
+    return () => element.removeEventListener('focusin', note);
+  }, []);
+  useEffect(() => {
+    if (document.activeElement !== document.body || line.current < 0) return;
+    list.current?.querySelectorAll<HTMLElement>('.palette-entry')[line.current]?.focus({ preventScroll: true });
+  }, [placed]);
+  return list;
+}
+
+interface EntryProps {
   subject: Subject;
   name: string;
   kind?: string;
   note?: string | undefined;
-  onStart: (subject: Subject) => void;
-}) {
+  /** The fields that are picked with it, in their order. */
+  picked?: readonly string[] | undefined;
+  onPress: (event: PressKeys) => void;
+}
+
+/** Dragged with the mouse; a press places it at once. */
+function Entry({ subject, name, kind, note, picked, onPress }: EntryProps) {
   const element = useRef<HTMLButtonElement>(null);
   const key = JSON.stringify(subject);
-  useEffect(() => draggable({ element: element.current!, getInitialData: () => ({ subject: JSON.parse(key) as Subject }) }), [key]);
+  const several = picked && picked.length > 1 ? picked.join(' ') : '';
+  useEffect(
+    () =>
+      draggable({
+        element: element.current!,
+        getInitialData: () => ({
+          subject: JSON.parse(key) as Subject,
+          ...(several ? { subjects: several.split(' ').map((field) => ({ field })) } : {}),
+        }),
+      }),
+    [key, several],
+  );
   return (
     <li>
       <button
@@ -196,8 +247,9 @@ function Entry({
         type="button"
         className="palette-entry"
         data-subject={key}
+        aria-pressed={picked ? true : undefined}
         title={say('palette.dragItToTheForm')}
-        onClick={() => onStart(subject)}
+        onClick={onPress}
       >
         <span>{name}</span>
         {kind && <small>{kind}</small>}

@@ -74,6 +74,7 @@ const opened: Record<Pane, (props: StartPaneProps) => ReactNode> = {
       tree={tree}
       pieces={desk.pieces.filter((piece) => piece.key !== desk.layoutKey)}
       onStart={acts.start}
+      onStartSeveral={acts.placeSeveral}
       onSelect={(id) => {
         desk.select(id);
         desk.setRegion('form');
@@ -84,6 +85,7 @@ const opened: Record<Pane, (props: StartPaneProps) => ReactNode> = {
   outline: ({ desk, acts, draft, tree, onKeyDown }) => (
     <Outline
       tree={tree}
+      facts={desk.facts}
       selection={desk.selection}
       findings={draft.findings}
       nameOf={desk.nameOf}

@@ -4,13 +4,16 @@ import type { reusing } from './reuse.ts';
 
 /** What can be done at the desk. */
 export interface DeskActs {
-  change: (edits: Edit[], label: string) => Promise<Edit[] | undefined>;
+  /** Makes a change; what goes on with the one before is undone with it. */
+  change: (edits: Edit[], label: string, goesOn?: boolean) => Promise<Edit[] | undefined>;
   place: (chosen: Place, subject: Subject) => Promise<void>;
+  /** Places several in their order, the first of them at a place where one is given. */
+  placeSeveral: (subjects: Subject[], first?: Place) => void;
   parts: ReturnType<typeof rearranging>;
   reuse: ReturnType<typeof reusing>;
   beginRename: () => void;
   rename: (name: string | undefined) => void;
-  /** Begins placing something: at once where there is but one place, else by choosing. */
+  /** Places something at once; what is on the form already is led to its places. */
   start: (subject: Subject) => void;
   chooseWidth: (name: string | undefined) => void;
   /** Begins a width of this layout's own, up to where the sheet ends. */

@@ -9,12 +9,16 @@ export interface Box {
   height: number;
 }
 
-/** Where a node is drawn, measured in the sheet's own pixels. */
-export function boxOf(sheet: HTMLElement, node: string): Box | undefined {
+/**
+ * Where a node is drawn, measured in the sheet's own pixels.
+ * @param itself of a page itself, not its tab
+ */
+export function boxOf(sheet: HTMLElement, node: string, itself = false): Box | undefined {
   const id = CSS.escape(node);
   // The layout itself has no element of its own: it is the whole form.
   const drawn =
-    sheet.querySelector(`[data-node="${id}"], [data-tab="${id}"]`) ?? (node === 'layout' ? sheet.querySelector('.bt-form') : null);
+    sheet.querySelector(itself ? `[data-node="${id}"]` : `[data-node="${id}"], [data-tab="${id}"]`) ??
+    (node === 'layout' ? sheet.querySelector('.bt-form') : null);
   if (!drawn) return undefined;
   // A column is as high as its table.
   const of = drawn.getBoundingClientRect();

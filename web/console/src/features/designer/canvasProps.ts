@@ -1,10 +1,11 @@
 import type { FormStore } from '#form';
-import type { Place, Spot, Subject, TreeNode } from '#layout';
+import type { Facts, NewNode, Place, Spot, Subject, TreeNode } from '#layout';
 import type { Mark } from './marks.ts';
 
 export interface CanvasProps {
   store: FormStore;
   tree: TreeNode;
+  facts: Facts;
   /** What is selected, the last chosen last. */
   selection: string[];
   trying: boolean;
@@ -23,6 +24,13 @@ export interface CanvasProps {
   /** Something was pasted from the clipboard. */
   onPaste: (text: string) => void;
   onPlace: (place: Place, subject: Subject) => void;
+  /** Several were dropped together, the first of them at a place. */
+  onPlaceSeveral: (subjects: Subject[], first: Place) => void;
+  /** Takes an empty cell away, so that the others close up. */
+  onCloseUp: (cell: string) => void;
+  onSelectAll: (ids: string[]) => void;
+  /** Draws an item that is not on the form yet; nothing where it cannot be told. */
+  draw: (node: NewNode) => HTMLElement | undefined;
   nameOf: (id: string) => string;
   /** What happened to nodes since what the form is compared with. */
   marks: Map<string, Mark>;

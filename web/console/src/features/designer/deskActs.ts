@@ -1,10 +1,9 @@
-import { kindOf, placeAt, places, walk, type Edit, type Place, type Subject, type TreeNode } from '#layout';
+import { addTab, apply, kindOf, nextPlace, placeAt, walk, type Edit, type Kind, type Place, type Subject, type TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import { keyOf } from '../../shell/keys.ts';
 import type { DeskActs } from './acts.ts';
 import { listedCommands } from './listedCommands.ts';
-import { hasQuestion } from './NameDialog.tsx';
-import { describe, kindName } from './names.ts';
+import { describe, kindName, namingProperty } from './names.ts';
 import { rearranging } from './operations.ts';
 import { reusing } from './reuse.ts';
 import type { Desk } from './useDesk.ts';
@@ -17,15 +16,17 @@ export function deskActs(desk: Desk) {
     if (width && !variant) state.announce(say('designer.thereIsNoFormYet', width), true);
     return width && !variant ? undefined : { label: width ? say('designer.inWidth', label, width) : label, width: width ?? null };
   };
-  const change = async (edits: Edit[], label: string): Promise<Edit[] | undefined> => {
+  const change = async (edits: Edit[], label: string, goesOn?: boolean): Promise<Edit[] | undefined> => {
     const terms = termsOf(label);
-    return terms && state.apply(edits, terms.label, terms.width ?? undefined);
+    return terms && state.apply(edits, terms.label, terms.width ?? undefined, goesOn);
   };
   const place = (chosen: Place, subject: Subject) => placeSubject(desk, acts, chosen, subject);
   const common = { tree, selection: desk.selection, nameOf: desk.nameOf, announce: state.announce, apply: change };
   const parts = rearranging({
     ...common,
     fields: desk.fields,
+    facts: desk.facts,
+    fresh: desk.fresh,
     language: desk.context.language,
     languages: desk.languages,
     base: desk.beneath,
@@ -50,6 +51,7 @@ export function deskActs(desk: Desk) {
     place,
     parts,
     reuse,
+    placeSeveral: (subjects: Subject[], first?: Place) => void placeSeveral(desk, acts, subjects, first),
     beginRename: () => desk.setRenaming(parts.nameable),
     rename: (name: string | undefined) => {
       desk.setRenaming(false);
@@ -68,6 +70,16 @@ export function deskActs(desk: Desk) {
   return acts;
 }
 
+/** What was just inserted of a kind; nothing where nothing was. */
+const insertedOf = (done: readonly Edit[], kind: Kind | undefined): string | undefined =>
+  done.flatMap((edit) => (edit.op === 'insert' ? [...walk(edit.node as TreeNode)] : [])).findLast((node) => node.kind === kind)?.id;
+
+/** A new part with what it cannot do without: a section may have no title, a heading is one. */
+const begun = (subject: Subject): Subject =>
+  'part' in subject && subject.part !== 'section' && subject.part !== 'panel' && namingProperty(subject.part) && !subject.title
+    ? { ...subject, title: kindName(subject.part) }
+    : subject;
+
 async function placeSubject(desk: Desk, acts: DeskActs, chosen: Place, subject: Subject): Promise<void> {
   const { tree, labels, nameOf, placing, pieces } = desk;
   placing.stop();
@@ -75,26 +87,47 @@ async function placeSubject(desk: Desk, acts: DeskActs, chosen: Place, subject: 
     const piece = pieces.find((each) => each.key === subject.piece);
     return acts.reuse.place(chosen, piece);
   }
+  if (!tree) return;
   const part = 'part' in subject ? subject.part : undefined;
-  const asked = part !== undefined && hasQuestion(part);
-  const title = asked ? await desk.dialogs.askName(part) : undefined;
-  if (asked && !title) return;
-  const edits = (title && tree && placeAt(tree, { ...subject, title } as Subject, chosen)?.edits) || chosen.edits;
+  const placed = placeAt(tree, begun(subject), chosen, desk.facts)?.edits ?? chosen.edits;
+  const edits = part === 'page' ? addTab(tree, placed, desk.form?.title ?? '') : placed;
   const what =
     'field' in subject ? (labels.get(subject.field) ?? subject.field) : 'part' in subject ? kindName(subject.part) : nameOf(subject.node);
   const choose = desk.later();
   const done = await acts.change(edits, say('node' in subject ? 'designer.moved' : 'designer.placed', what, describe(chosen, nameOf)));
   if (!done) return;
-  const inserted = done.flatMap((edit) => (edit.op === 'insert' ? [...walk(edit.node as TreeNode)] : []));
-  choose('node' in subject ? subject.node : inserted.findLast((node) => tree && node.kind === kindOf(tree, subject))?.id);
+  const id = 'node' in subject ? subject.node : insertedOf(done, kindOf(tree, subject));
+  choose(id);
+  if (part === 'page' && id) desk.setPage(id);
+  if (chosen.full) desk.state.announce(say('canvas.rowFull'));
+  // What is new is named where it stands.
+  if (part && namingProperty(part)) desk.nameFresh(id);
 }
 
+/** Several fields at once, in their order: the first where it was meant, each of the others after the one before. */
+async function placeSeveral(desk: Desk, acts: DeskActs, subjects: Subject[], first: Place | undefined): Promise<void> {
+  let tree = desk.tree;
+  let after = desk.selected;
+  const [edits, placed]: [Edit[], string[]] = [[], []];
+  for (const [i, subject] of subjects.entries()) {
+    const place = i === 0 && first ? first : tree && nextPlace(tree, subject, { after, page: desk.page }, desk.facts);
+    const outcome = tree && place && apply(tree, place.edits);
+    if (!tree || !place || !outcome?.tree) continue;
+    edits.push(...outcome.done);
+    after = insertedOf(outcome.done, kindOf(tree, subject));
+    if (after) placed.push(after);
+    tree = outcome.tree;
+  }
+  if (await acts.change(edits, say('designer.placedSeveral', placed.length))) desk.selectAll(placed);
+}
+
+/** Places something at once, after what is selected or at the end of what is in view; what is on the form already is led to its places. */
 function start(desk: Desk, acts: DeskActs, subject: Subject): void {
   desk.setRegion('form');
-  const legal = desk.tree ? places(desk.tree, subject) : [];
-  // Where there is but one place nothing has to be chosen.
-  if ('part' in subject && legal.length === 1) void acts.place(legal[0]!, subject);
-  else if (desk.placing.begin(subject, desk.selected)) desk.focusForm();
+  const place =
+    'node' in subject || !desk.tree ? undefined : nextPlace(desk.tree, subject, { after: desk.selected, page: desk.page }, desk.facts);
+  if (place) void acts.place(place, subject);
+  else if ('node' in subject && desk.placing.begin(subject, desk.selected)) desk.focusForm();
   else desk.state.announce(say('designer.thereIsNoPlaceFor'), true);
 }
 

@@ -36,8 +36,9 @@ export interface DraftState {
   redoLabel: string | undefined;
   /**
    * Changes what is seen, at a width or at the base; with the edits of the draft itself that this came to, or nothing where it was refused.
+   * What goes on with the change before is undone with it.
    */
-  apply: (edits: Edit[], label: string, width?: string) => Promise<Edit[] | undefined>;
+  apply: (edits: Edit[], label: string, width?: string, goesOn?: boolean) => Promise<Edit[] | undefined>;
   /** A change that the service works out itself, after all that waits; undone like any other. Throws where it is refused. */
   perform: (call: (preview: PreviewRequest | null) => Promise<EditResult>, label: string) => Promise<EditResult | undefined>;
   undo: () => void;

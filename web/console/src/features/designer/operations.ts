@@ -12,6 +12,7 @@ import {
   widen,
   wrap,
   type Edit,
+  type Facts,
   type Place,
   type Subject,
   type TreeNode,
@@ -26,13 +27,16 @@ interface Around {
   tree: TreeNode | undefined;
   selection: string[];
   fields: FieldInfo[];
+  facts: Facts;
   language: string;
   languages: string[];
   /** The base, while a width's own form is changed: what it has is not taken off there but hidden. */
   base: TreeNode | undefined;
   nameOf: (id: string) => string;
   announce: (text: string, bad?: boolean) => void;
-  apply: (edits: Edit[], label: string) => Promise<Edit[] | undefined>;
+  apply: (edits: Edit[], label: string, goesOn?: boolean) => Promise<Edit[] | undefined>;
+  /** What was placed just now and is named where it stands: its name belongs to its placing. */
+  fresh: string | undefined;
   select: (ids: string[]) => void;
   /** Asks what a new part is called. */
   name: (part: string) => Promise<string | undefined>;
@@ -47,7 +51,22 @@ const moves = {
 } as const;
 
 /** What is done with the selected parts where they stand: each is one change with a name. */
-export function rearranging({ tree, selection, fields, language, languages, base, nameOf, announce, apply, select, name, place }: Around) {
+export function rearranging({
+  tree,
+  selection,
+  fields,
+  facts,
+  fresh,
+  language,
+  languages,
+  base,
+  nameOf,
+  announce,
+  apply,
+  select,
+  name,
+  place,
+}: Around) {
   const selected = selection.at(-1);
   const node = selected && tree ? find(tree, selected) : undefined;
   const property = node && namingProperty(node.kind);
@@ -62,10 +81,9 @@ export function rearranging({ tree, selection, fields, language, languages, base
     nameable: selection.length === 1 && property !== undefined,
     rename: (to: string | undefined) => {
       if (!node || !property || to === undefined || to.trim() === written) return;
-      change(
-        [{ op: 'set', node: node.id, property, value: withText(node.properties[property], to.trim(), language, languages) }],
-        say('operations.nameOf', nameOf(node.id)),
-      );
+      const goesOn = node.id === fresh;
+      const value = goesOn ? to.trim() : withText(node.properties[property], to.trim(), language, languages);
+      void apply([{ op: 'set', node: node.id, property, value }], say('operations.nameOf', nameOf(node.id)), goesOn);
     },
     remove: () => {
       if (!tree || !selected) return;
@@ -84,7 +102,7 @@ export function rearranging({ tree, selection, fields, language, languages, base
       select(!base && selection.length === 1 && next && next.kind !== 'cell' && next.kind !== 'row' ? [next.id] : []);
     },
     move: (direction: 'up' | 'down' | 'left' | 'right') =>
-      change(tree && selected ? step(tree, selected, direction) : [], say(moves[direction], parts)),
+      change(tree && selected ? step(tree, selected, direction, facts) : [], say(moves[direction], parts)),
     widen: (by: 1 | -1) => {
       const edits = tree ? widen(tree, selection, by) : [];
       if (edits.length === 0) announce(say('operations.itCannotBeMadeWider'), true);
@@ -106,7 +124,7 @@ export function rearranging({ tree, selection, fields, language, languages, base
     columns: (count: number) =>
       change(tree && selected ? flow(tree, selected, count, isWide(fields)) : [], say('operations.flow', parts, count)),
     toTab: (page: string) => {
-      const chosen = tree && selected ? placeAt(tree, { node: selected }, { target: page, edge: 'inside' }) : undefined;
+      const chosen = tree && selected ? placeAt(tree, { node: selected }, { target: page, edge: 'inside' }, facts) : undefined;
       if (chosen) place(chosen, { node: selected! });
     },
   };

@@ -1,5 +1,16 @@
-import { contentOf, type Cell, type Column, type FieldItem, type Item, type Page, type ResolvedForm, type Row, type Section } from '#form';
-import type { Anchor, Edit, NewNode, PropertyValue } from '#layout';
+import {
+  contentOf,
+  type Cell,
+  type Column,
+  type FieldItem,
+  type FieldType,
+  type Item,
+  type Page,
+  type ResolvedForm,
+  type Row,
+  type Section,
+} from '#form';
+import { firstEditors, walk, type Anchor, type Edit, type NewNode, type PropertyValue } from '#layout';
 import type { FieldInfo } from '../../api/client.ts';
 import { textIn } from '../../shell/localTexts.ts';
 
@@ -18,26 +29,26 @@ const holdings = ['columns', 'pages', 'sections', 'rows', 'cells', 'items'] as c
 // A section has a number of columns, a list has columns.
 const holdingOf = (part: Part) => holdings.find((key) => Array.isArray(part[key]));
 
-const editors: Record<string, string> = {
-  text: 'line',
-  longText: 'lines',
-  integer: 'number',
-  decimal: 'number',
-  money: 'money',
-  boolean: 'check',
-  date: 'date',
-  time: 'time',
-  dateTime: 'date-time',
-  choice: 'select',
-  choices: 'checks',
-  reference: 'look-up',
-  email: 'e-mail',
-  phone: 'phone',
-  url: 'web-address',
-  image: 'image',
-  file: 'file',
-  rating: 'stars',
-};
+/** What a form says of the fields that new nodes show: enough to draw them. */
+export const typesOf = (nodes: readonly NewNode[], known: FormSubject): Record<string, FieldType> =>
+  Object.fromEntries(
+    nodes
+      .flatMap((node) => [...walk(node)])
+      .flatMap((node) => known.fields.filter((field) => field.key === node.properties?.[node.kind]))
+      .map(({ key, type, label, required, target, unit, maxLength, scale, choices }) => [
+        key,
+        {
+          type,
+          label,
+          required,
+          ...(target ? { target } : {}),
+          ...(unit ? { unit } : {}),
+          ...(maxLength ? { maxLength: Number(maxLength) } : {}),
+          ...(scale === null || scale === undefined ? {} : { scale: Number(scale) }),
+          ...(choices ? { choices } : {}),
+        },
+      ]),
+  );
 
 /**
  * The form as it will be once the service has taken edits in: drawn at once, and replaced by what the service says a moment later. What
@@ -63,7 +74,13 @@ export function applyOptimistically(form: ResolvedForm, edits: readonly Edit[], 
   }
   if (list) return body['columns'] === form.columns ? form : { ...form, columns: body['columns'] as Column[] };
   const pages = body['pages'] as Page[];
-  return pages === form.pages ? form : { ...form, pages };
+  if (pages === form.pages) return form;
+  const added = typesOf(
+    edits.flatMap((edit) => (edit.op === 'insert' ? [edit.node] : [])),
+    known,
+  );
+  const fields = Object.keys(added).some((key) => !form.fields[key]) ? { ...added, ...form.fields } : form.fields;
+  return { ...form, fields, pages };
 }
 
 function step(body: Part, edit: Edit, known: FormSubject): Part | undefined {
@@ -129,7 +146,7 @@ function inserted(body: Part, parent: string, node: Part, at: Anchor): Part | un
 }
 
 /** A new part as it is resolved; nothing for what only the service knows. */
-function partOf(node: NewNode, known: FormSubject): Part | undefined {
+export function partOf(node: NewNode, known: FormSubject): Part | undefined {
   const { properties = {}, children = [] } = node;
   const id = node.id ?? String(properties['field'] ?? `new ${node.kind}`);
   const within = <T>() => children.map((child) => partOf(child, known)) as (T | undefined)[];
@@ -160,7 +177,7 @@ function partOf(node: NewNode, known: FormSubject): Part | undefined {
           kind: 'field',
           field: field.key,
           label: text('label') || field.label,
-          editor: editors[field.type] ?? 'line',
+          editor: firstEditors[field.type] ?? 'line',
           lines: field.type === 'longText' ? 4 : 1,
         } satisfies FieldItem as unknown as Part)
       );

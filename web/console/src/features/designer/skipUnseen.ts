@@ -30,6 +30,3 @@ export function skipUnseen(sheet: HTMLElement): () => void {
     }
   };
 }
-
-/** Whether something is not among what is far out of sight. */
-export const isSeen = (row: HTMLElement) => row.style.contentVisibility !== 'hidden';

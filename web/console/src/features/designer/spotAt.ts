@@ -1,5 +1,12 @@
-import { belongsInBand, find, isAround, isList, kindOf, pathTo, type Edge, type Spot, type Subject, type TreeNode } from '#layout';
-import { isSeen } from './skipUnseen.ts';
+import { belongsInBand, find, isAround, isList, kindOf, type Edge, type Spot, type Subject, type TreeNode } from '#layout';
+import type { Box } from './boxes.ts';
+import type { Drawn, DrawnKind, FormBoxes } from './formBoxes.ts';
+
+/** How much of an item's width from its edge means beside it, and the least and most of it in pixels. */
+const rim = { share: 0.28, least: 24, most: 96 };
+
+/** How far the band between two rows, which means a row of its own, goes into each; in pixels. */
+const band = 12;
 
 /** The node an element belongs to; a cell with one item is that item, a bare row or cell its section. */
 export function nodeAt(element: Element | undefined): string | undefined {
@@ -16,78 +23,90 @@ export function nodeAt(element: Element | undefined): string | undefined {
 }
 
 /**
- * The spot a pointer means: near a row's upper or lower edge another row, near a cell's side another column, else above or below what is
- * there.
+ * The spot a pointer means on a form as it was measured: between two rows another row, near an item's side another column, else above or
+ * below it; right of a row's last cell in that row; below the last row another; between two sections the nearer one.
+ * @param x in the sheet's own pixels, as y
  */
-export function spotAt(element: Element, x: number, y: number, tree: TreeNode, subject: Subject): Spot | undefined {
+export function spotAt({ root, rightToLeft }: FormBoxes, x: number, y: number, tree: TreeNode, subject: Subject): Spot | undefined {
   const kind = kindOf(tree, subject);
   if (!kind) return undefined;
+  const at = (of: Drawn[]) => of.find((each) => holds(each.box, x, y));
+  const sideways = ({ id, box }: Drawn): Spot => ({ target: id, edge: x < box.left + box.width / 2 !== rightToLeft ? 'left' : 'right' });
   if (isList(tree)) {
-    const column = element.closest<HTMLElement>('[data-column]');
-    return column
-      ? sideways(column, column.dataset['column']!, x)
-      : tree.children.some((child) => child.kind === 'column')
-        ? undefined
-        : { target: tree.id, edge: 'inside' };
+    const columns = all(root, 'column');
+    const column = at(columns);
+    return column ? sideways(column) : columns.length > 0 ? undefined : { target: tree.id, edge: 'inside' };
   }
   if (isAround(kind)) return { target: tree.id, edge: 'inside' };
-  const band = element.closest<HTMLElement>('.bt-band');
-  if (band && belongsInBand(kind)) {
-    const beside = element.closest<HTMLElement>('.bt-item');
-    return beside ? sideways(beside, beside.dataset['node']!, x) : { target: band.dataset['node']!, edge: 'inside' };
+  const bar = at(all(root, 'band'));
+  if (bar && belongsInBand(kind)) {
+    const beside = at(bar.within);
+    return beside ? sideways(beside) : { target: bar.id, edge: 'inside' };
   }
-  const tab = element.closest<HTMLElement>('[data-tab]');
-  if (tab) return kind === 'page' ? sideways(tab, tab.dataset['tab']!, x) : { target: tab.dataset['tab']!, edge: 'inside' };
-  if (kind === 'page') {
-    // A form of one page has no row of tabs yet: the page's own halves stand for it.
-    const form = element.closest('.bt-form');
-    const page = form?.querySelector('.bt-tabs') ? undefined : form?.querySelector<HTMLElement>('.bt-page');
-    return page ? sideways(page, page.dataset['node']!, x) : undefined;
+  const tabs = all(root, 'tab');
+  const tab = at(tabs);
+  if (tab) return kind === 'page' ? sideways(tab) : { target: tab.id, edge: 'inside' };
+  const pages = all(root, 'page');
+  // A form of one page has no row of tabs yet: the page's own halves stand for it.
+  if (kind === 'page') return pages[0] && tabs.length === 0 ? sideways(pages[0]) : undefined;
+  const section = sectionAt(root, x, y);
+  if (!section) {
+    const page = at(pages) ?? pages[0];
+    return page && { target: page.id, edge: 'inside' };
   }
-  // Between two sections the nearer one is meant.
-  const section =
-    element.closest<HTMLElement>('.bt-section') ??
-    nearest([...(element.closest('.bt-form')?.querySelectorAll<HTMLElement>('.bt-section') ?? [])].filter(isSeen), y);
-  if (!section) return pageSpot(element, tree);
-  if (kind === 'section') {
-    const rect = section.getBoundingClientRect();
-    return { target: section.dataset['node']!, edge: y < rect.top + rect.height / 2 ? 'above' : 'below' };
-  }
-  const row = element.closest<HTMLElement>('.bt-row') ?? nearest([...section.querySelectorAll<HTMLElement>('.bt-row')].filter(isSeen), y);
-  if (!row) return { target: section.dataset['node']!, edge: 'inside' };
-  const rowBox = row.getBoundingClientRect();
-  const edge: Edge = y < rowBox.top + rowBox.height / 2 ? 'above' : 'below';
-  const cell = element.closest<HTMLElement>('.bt-cell') ?? nearestX([...row.querySelectorAll<HTMLElement>(':scope > .bt-cell')], x);
-  const rim = Math.min(10, rowBox.height / 5);
-  if (kind === 'row' || !cell || y < rowBox.top + rim || y > rowBox.bottom - rim) return { target: row.dataset['node']!, edge };
-  const id = cell.dataset['node']!;
-  if (find(tree, id)?.children.length === 0) return { target: id, edge: 'inside' };
-  const box = cell.getBoundingClientRect();
-  const part = (x - box.left) / box.width;
-  if (part < 0.22 || part > 0.78) return sideways(cell, id, x);
-  const item = element.closest<HTMLElement>('.bt-item') ?? nearest([...cell.querySelectorAll<HTMLElement>(':scope > .bt-item')], y);
-  if (!item) return { target: row.dataset['node']!, edge };
-  const itemBox = item.getBoundingClientRect();
-  return { target: item.dataset['node']!, edge: y < itemBox.top + itemBox.height / 2 ? 'above' : 'below' };
+  if (kind === 'section') return { target: section.id, edge: half(section.box, y) };
+  return rowSpot(section, x, y, tree, kind === 'row', rightToLeft);
 }
 
-function pageSpot(element: Element, tree: TreeNode): Spot | undefined {
-  const page = element.closest('.bt-form')?.querySelector<HTMLElement>('.bt-page')?.dataset['node'];
-  return page && pathTo(tree, page).length > 0 ? { target: page, edge: 'inside' } : undefined;
+/** The tab under a point. */
+export const tabAt = ({ root }: FormBoxes, x: number, y: number): string | undefined =>
+  all(root, 'tab').find((tab) => holds(tab.box, x, y))?.id;
+
+/** How far a row's handle stands before it, in pixels. */
+const handle = 26;
+
+/** The row a point is in, its handle included; of rows within rows the innermost. */
+export const rowAt = ({ root, rightToLeft }: FormBoxes, x: number, y: number): string | undefined =>
+  all(root, 'row').findLast(({ box: { left, width, ...box } }) =>
+    holds({ ...box, left: rightToLeft ? left : left - handle, width: width + handle }, x, y),
+  )?.id;
+
+function rowSpot(section: Drawn, x: number, y: number, tree: TreeNode, whole: boolean, rightToLeft: boolean): Spot {
+  const rows = section.within.filter((each) => each.kind === 'row');
+  const row = nearest(rows, (box) => beyond(y, box.top, box.height));
+  if (!row) return { target: section.id, edge: 'inside' };
+  const between = Math.min(band, row.box.height / 4);
+  const edge = half(row.box, y);
+  if (whole || y < row.box.top + between || y > row.box.top + row.box.height - between) return { target: row.id, edge };
+  const cell = nearest(row.within, (box) => beyond(x, box.left, box.width));
+  if (!cell) return { target: row.id, edge };
+  if (find(tree, cell.id)?.children.length === 0) return { target: cell.id, edge: 'inside' };
+  const near = Math.min(rim.most, Math.max(rim.least, cell.box.width * rim.share));
+  if (x < cell.box.left + near) return { target: cell.id, edge: rightToLeft ? 'right' : 'left' };
+  if (x > cell.box.left + cell.box.width - near) return { target: cell.id, edge: rightToLeft ? 'left' : 'right' };
+  const item = nearest(cell.within, (box) => beyond(y, box.top, box.height));
+  return item ? { target: item.id, edge: half(item.box, y) } : { target: row.id, edge };
 }
 
-function sideways(element: HTMLElement, target: string, x: number): Spot {
-  const box = element.getBoundingClientRect();
-  const rtl = getComputedStyle(element).direction === 'rtl';
-  return { target, edge: x < box.left + box.width / 2 !== rtl ? 'left' : 'right' };
+/** The innermost section a point is in; where it is in none, the nearest one above or below it. */
+function sectionAt(root: Drawn, x: number, y: number): Drawn | undefined {
+  const sections = all(root, 'section').filter(({ box }) => box.width > 0);
+  return (
+    sections.findLast(({ box }) => holds(box, x, y)) ??
+    nearest(sections, (box) => beyond(y, box.top, box.height) + beyond(x, box.left, box.width) / 1000)
+  );
 }
 
-const nearest = (elements: HTMLElement[], y: number) =>
-  best(elements, (box) => (y < box.top ? box.top - y : y > box.bottom ? y - box.bottom : 0));
-const nearestX = (elements: HTMLElement[], x: number) =>
-  best(elements, (box) => (x < box.left ? box.left - x : x > box.right ? x - box.right : 0));
+/** Everything of a kind in reading order, what holds before what it holds. */
+const all = (drawn: Drawn, kind: DrawnKind): Drawn[] =>
+  drawn.within.flatMap((each) => [...(each.kind === kind ? [each] : []), ...all(each, kind)]);
 
-function best(elements: HTMLElement[], distance: (box: DOMRect) => number): HTMLElement | undefined {
-  return elements.map((element) => ({ element, away: distance(element.getBoundingClientRect()) })).sort((a, b) => a.away - b.away)[0]
-    ?.element;
-}
+const half = (box: Box, y: number): Edge => (y < box.top + box.height / 2 ? 'above' : 'below');
+
+const holds = (box: Box, x: number, y: number) => x >= box.left && x <= box.left + box.width && y >= box.top && y <= box.top + box.height;
+
+/** How far a coordinate is outside a stretch. */
+const beyond = (at: number, from: number, length: number) => Math.max(from - at, at - from - length, 0);
+
+const nearest = (of: readonly Drawn[], distance: (box: Box) => number): Drawn | undefined =>
+  of.length === 0 ? undefined : of.reduce((best, each) => (distance(each.box) < distance(best.box) ? each : best));

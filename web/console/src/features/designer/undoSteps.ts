@@ -37,12 +37,17 @@ export function useUndoSteps(kept: QueueStore) {
     },
     [show],
   );
-  /** Remembers how a change is undone; values typed one after another into the same properties are one step. */
+  /**
+   * Remembers how a change is undone; values typed one after another into the same properties are one step, and so is what goes on with
+   * the step before.
+   */
   const remember = useCallback(
-    (label: string, inverse: Edit[], typed: boolean) => {
+    (label: string, inverse: Edit[], typed: boolean, goesOn = false) => {
       const last: UndoStep | undefined = steps.current.past.at(-1);
       const now = Date.now();
-      if (typed && last?.at && now - last.at < oneTyping && last.label === label && targets(last.edits) === targets(inverse)) last.at = now;
+      if (goesOn && last) last.edits = [...inverse, ...last.edits];
+      else if (typed && last?.at && now - last.at < oneTyping && last.label === label && targets(last.edits) === targets(inverse))
+        last.at = now;
       else steps.current.past.push({ label, edits: inverse, at: now });
       steps.current.future = [];
       show();

@@ -1,17 +1,21 @@
 import { draggable, dropTargetForElements, monitorForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
 import { setCustomNativeDragPreview } from '@atlaskit/pragmatic-drag-and-drop/element/set-custom-native-drag-preview';
 import { useEffect, type RefObject } from 'react';
-import { find, isItem, placeAt, type Place, type Spot, type Subject, type TreeNode } from '#layout';
+import { find, isItem, placeAt, type Facts, type Place, type Subject, type TreeNode } from '#layout';
 import { edgeScrolling } from './edgeScroll.ts';
+import type { DesignSurface } from './designSurface.ts';
+import { zoomOf } from './measures.ts';
 import { skipUnseen } from './skipUnseen.ts';
-import { nodeAt, spotAt } from './spotAt.ts';
+import { spotAt, tabAt } from './spotAt.ts';
 
 /** What a drag asks of the canvas, as it is at that moment. */
 export interface DragHost {
   tree: TreeNode;
+  facts: Facts;
   nameOf: (id: string) => string;
   onPage: (id: string) => void;
   onPlace: (place: Place, subject: Subject) => void;
+  onPlaceSeveral: (subjects: Subject[], first: Place) => void;
 }
 
 interface Pointer {
@@ -21,51 +25,55 @@ interface Pointer {
 
 /**
  * Dragging over the form: what is taken hold of, where it would stand, tabs that open under it, the sheet that scrolls at its edges.
- * @param under what of the form lies under a point
- * @param showDrop draws where something will stand
  */
 export function useCanvasDrag(
   layer: RefObject<HTMLDivElement | null>,
   sheet: RefObject<HTMLDivElement | null>,
   current: RefObject<DragHost>,
   trying: boolean,
-  under: (x: number, y: number) => Element | undefined,
-  showDrop: (spot: Spot | undefined) => void,
+  surface: DesignSurface,
 ): void {
   useEffect(() => {
     const element = layer.current;
     if (!element || trying) return;
-    const pointed = pointedAt(current, under);
+    const pointed = pointedAt(current, sheet, surface);
     const pane = element.closest<HTMLElement>('.sheet-frame');
-    // What lies under the pointer is another thing once the form has moved.
+    // What the pointer is at is another thing once the form has moved.
     const scrolling = pane && edgeScrolling(pane, pointed.forget);
     const tabs = openingTabs((tab) => current.current.onPage(tab));
     const painting = painted(() => sheet.current);
     const over = (targets: { element: Element }[]) => targets.some((target) => target.element === element);
     const stops = [
-      source(element, current, under),
-      dropTargetForElements({ element, getData: ({ input, source }) => ({ spot: pointed.at(input, subjectOf(source)).spot }) }),
+      source(element, current, surface),
+      dropTargetForElements({ element, getData: ({ input, source }) => ({ place: pointed.at(input, subjectsOf(source)[0]!).place }) }),
       monitorForElements({
-        onDragStart: painting.begin,
+        onDragStart: () => {
+          surface.measure();
+          painting.begin();
+        },
         onDrag: ({ location, source }) => {
-          const found = over(location.current.dropTargets) ? pointed.at(location.current.input, subjectOf(source)) : undefined;
+          const found = over(location.current.dropTargets) ? pointed.at(location.current.input, subjectsOf(source)[0]!) : undefined;
           scrolling?.at(found && location.current.input.clientY);
-          showDrop(found?.spot);
-          tabs.over(found?.at?.closest<HTMLElement>('[data-tab]')?.dataset['tab']);
+          surface.show(found?.place);
+          tabs.over(found?.tab);
         },
         onDrop: ({ location, source }) => {
           tabs.over(undefined);
-          const subject = subjectOf(source);
-          const found = over(location.current.dropTargets) ? pointed.at(location.current.input, subject) : undefined;
+          const subjects = subjectsOf(source);
+          const [subject] = subjects;
+          const found = over(location.current.dropTargets) ? pointed.at(location.current.input, subject!) : undefined;
           pointed.forget();
           scrolling?.at(undefined);
-          showDrop(undefined);
           painting.end();
+          const place = found?.place;
+          surface.show(place);
           if (!found) return;
-          const place = found.spot && placeAt(current.current.tree, subject, found.spot);
           // Whoever put it there goes on there, with keys too.
           element.focus({ preventScroll: true });
-          if (place) current.current.onPlace(place, subject);
+          if (!place) return;
+          surface.settle();
+          if (subjects.length > 1) current.current.onPlaceSeveral(subjects, place);
+          else current.current.onPlace(place, subject!);
         },
       }),
     ];
@@ -74,25 +82,42 @@ export function useCanvasDrag(
       scrolling?.at(undefined);
       stops.forEach((stop) => stop());
     };
-  }, [trying, under, showDrop, layer, sheet, current]);
+  }, [trying, surface, layer, sheet, current]);
 }
 
-const subjectOf = (source: { data: Record<string | symbol, unknown> }) => source.data['subject'] as Subject;
+/** What is dragged: one thing, or several fields in their order. */
+const subjectsOf = (source: { data: Record<string | symbol, unknown> }): Subject[] =>
+  (source.data['subjects'] as Subject[] | undefined) ?? [source.data['subject'] as Subject];
 
-/** One place of the pointer is asked about several times, and finding what lies there is most of the work of a drag. */
-function pointedAt(current: RefObject<DragHost>, under: (x: number, y: number) => Element | undefined) {
-  let last: (Pointer & { tree: TreeNode; at: Element | undefined; spot: Spot | undefined }) | undefined;
+/** One place of the pointer is asked about several times, and what would become of it is most of the work of a drag. */
+function pointedAt(current: RefObject<DragHost>, sheet: RefObject<HTMLElement | null>, surface: DesignSurface) {
+  let last: (Pointer & { tree: TreeNode; tab: string | undefined; place: Place | undefined }) | undefined;
   return {
     forget: () => {
       last = undefined;
     },
     at: ({ clientX, clientY }: Pointer, subject: Subject) => {
-      const { tree } = current.current;
+      const { tree, facts } = current.current;
       if (last?.clientX === clientX && last.clientY === clientY && last.tree === tree) return last;
-      const at = under(clientX, clientY);
-      return (last = { clientX, clientY, tree, at, spot: at && spotAt(at, clientX, clientY, tree, subject) });
+      const boxes = surface.measure();
+      const { x, y } = pointOn(sheet.current, clientX, clientY);
+      const spot = boxes && spotAt(boxes, x, y, tree, subject);
+      return (last = {
+        clientX,
+        clientY,
+        tree,
+        tab: boxes && tabAt(boxes, x, y),
+        place: spot && placeAt(tree, subject, spot, facts),
+      });
     },
   };
+}
+
+/** A point of the window in the sheet's own pixels. */
+export function pointOn(sheet: HTMLElement | null, clientX: number, clientY: number): { x: number; y: number } {
+  if (!sheet) return { x: clientX, y: clientY };
+  const [{ left, top }, zoom] = [sheet.getBoundingClientRect(), zoomOf(sheet)];
+  return { x: (clientX - left) / zoom, y: (clientY - top) / zoom };
 }
 
 /** A tab under which something is held opens after a while. */
@@ -102,7 +127,7 @@ function openingTabs(onPage: (tab: string) => void) {
     over: (tab: string | undefined) => {
       if (tab === opening?.tab) return;
       if (opening) clearTimeout(opening.timer);
-      opening = tab ? { tab, timer: setTimeout(() => onPage(tab), 450) } : undefined;
+      opening = tab ? { tab, timer: setTimeout(() => onPage(tab), 400) } : undefined;
     },
   };
 }
@@ -130,17 +155,17 @@ function painted(sheet: () => HTMLElement | null) {
 }
 
 /** What can be taken hold of: parts of the form, but not while one is measured or named. */
-function source(element: HTMLElement, current: RefObject<DragHost>, under: (x: number, y: number) => Element | undefined) {
-  const nodeUnder = ({ clientX, clientY }: Pointer) => nodeAt(under(clientX, clientY));
+function source(element: HTMLElement, current: RefObject<DragHost>, surface: DesignSurface) {
+  const held = ({ clientX, clientY }: Pointer) => surface.holdAt(clientX, clientY);
   return draggable({
     element,
     canDrag: ({ input }) => {
       if (document.elementFromPoint(input.clientX, input.clientY)?.closest('.mark-handle, .mark-rename')) return false;
-      const id = nodeUnder(input);
+      const id = held(input);
       const kind = id && find(current.current.tree, id)?.kind;
       return Boolean(kind && (isItem(kind) || ['section', 'page', 'row', 'column'].includes(kind)));
     },
-    getInitialData: ({ input }) => ({ subject: { node: nodeUnder(input) } satisfies { node: string | undefined } }),
+    getInitialData: ({ input }) => ({ subject: { node: held(input) } satisfies { node: string | undefined } }),
     onGenerateDragPreview: ({ nativeSetDragImage, source }) => {
       const subject = source.data['subject'] as { node: string };
       setCustomNativeDragPreview({

@@ -1,6 +1,7 @@
 import { pageOf } from '#form';
 import { useMemo, useState } from 'react';
-import { find } from '#layout';
+import { find, type Facts } from '#layout';
+import type { FieldInfo } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { useComments } from '../comments/index.ts';
 import type { DiffResult } from './Changes.tsx';
@@ -36,6 +37,7 @@ function useDeskView(section: string | undefined) {
   // Where there is no room for all of the designer beside one another, one part of it is there at a time.
   const [region, setRegion] = useState<Region>(section === 'comments' ? 'fields' : 'form');
   const [renaming, setRenaming] = useState(false);
+  const [fresh, setFresh] = useState<string>();
   const [compared, setCompared] = useState<DiffResult>();
   const [trying, setTrying] = useState(false);
   const [typing, setTyping] = useState<PendingChange>();
@@ -47,7 +49,16 @@ function useDeskView(section: string | undefined) {
     region,
     setRegion,
     renaming,
-    setRenaming,
+    setRenaming: (on: boolean) => {
+      setRenaming(on);
+      if (!on) setFresh(undefined);
+    },
+    /** What was placed just now and is being named. */
+    fresh,
+    nameFresh: (id: string | undefined) => {
+      setFresh(id);
+      setRenaming(id !== undefined);
+    },
     compared,
     setCompared,
     trying,
@@ -57,6 +68,8 @@ function useDeskView(section: string | undefined) {
     setTyping,
   };
 }
+
+const noFields: FieldInfo[] = [];
 
 /** Everything there is while one layout is designed: its draft, how it is looked at, what is selected, what is open. */
 export function useDesk({ layoutKey, section, record: from }: DesignerProps) {
@@ -70,6 +83,8 @@ export function useDesk({ layoutKey, section, record: from }: DesignerProps) {
   const pieces = usePieces(state.draft, shown.reloads);
   const dialogs = useDialogs(session.person!.id);
   const { tree } = trees;
+  const fields = shown.entity?.fields ?? noFields;
+  const facts = useMemo<Facts>(() => new Map(fields.map((field) => [field.key, field])), [fields]);
   const nameOf = (id: string) => {
     const node = tree && find(tree, id);
     const piece = node?.kind === 'piece' && pieces.find((each) => each.key === node.properties['piece']);
@@ -94,14 +109,15 @@ export function useDesk({ layoutKey, section, record: from }: DesignerProps) {
     preview,
     state,
     ...shown,
-    fields: shown.entity?.fields ?? [],
+    fields,
+    facts,
     ...trees,
     pieces,
     dialogs,
     nameOf,
     ...selection,
     comments: useComments('layout', layoutKey),
-    placing: usePlacement(tree, nameOf, view.setPage),
+    placing: usePlacement(tree, facts, nameOf, view.setPage),
     focusForm: () => root?.querySelector<HTMLElement>('.canvas-layer')?.focus(),
   };
 }

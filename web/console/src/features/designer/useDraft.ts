@@ -36,11 +36,11 @@ export function useDraft(key: string, preview: PreviewSource): DraftState {
     return allowed;
   }, []);
   const apply = useCallback(
-    async (edits: Edit[], label: string, width?: string) => {
+    async (edits: Edit[], label: string, width?: string, goesOn?: boolean) => {
       if (edits.length === 0 || !mayChange()) return undefined;
       const sent = await send(edits, label, width);
       const typed = edits.every((edit) => edit.op === 'set');
-      if (sent) remember(label, sent.inverse, typed);
+      if (sent) remember(label, sent.inverse, typed, goesOn);
       return sent?.done;
     },
     [send, remember, mayChange],

@@ -1,5 +1,5 @@
 import { useRef, useState } from 'react';
-import { places, walk, type Place, type Subject, type TreeNode } from '#layout';
+import { places, walk, type Facts, type Place, type Subject, type TreeNode } from '#layout';
 import { describe } from './names.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
@@ -16,7 +16,7 @@ const oneName = 1_500;
  * Placing what was chosen: a click on the form places it there; arrows, or a name that is typed, go round the legal places; Enter places,
  * Escape cancels.
  */
-export function usePlacement(tree: TreeNode | undefined, nameOf: (id: string) => string, onShow: (page: string) => void) {
+export function usePlacement(tree: TreeNode | undefined, facts: Facts, nameOf: (id: string) => string, onShow: (page: string) => void) {
   const [placing, setPlacing] = useState<PlacementOptions>();
   const sought = useRef({ typed: '', at: 0 });
   const current = placing?.places[placing.at];
@@ -37,7 +37,7 @@ export function usePlacement(tree: TreeNode | undefined, nameOf: (id: string) =>
         : undefined,
     /** Begins at the place of a node; answers whether there is any. */
     begin: (subject: Subject, at: string | undefined): boolean => {
-      const legal = tree ? places(tree, subject) : [];
+      const legal = tree ? places(tree, subject, facts) : [];
       sought.current = { typed: '', at: 0 };
       if (legal.length > 0)
         setPlacing({

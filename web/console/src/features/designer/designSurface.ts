@@ -1,0 +1,107 @@
+import type { RefObject } from 'react';
+import type { NewNode, Place, Spot } from '#layout';
+import { say } from '../../shell/configurator/texts.ts';
+import { boxOf, line, moveMark } from './boxes.ts';
+import type { CanvasProps } from './canvasProps.ts';
+import { DropPreview } from './dropPreview.ts';
+import { measureForm, type FormBoxes } from './formBoxes.ts';
+import { nodeAt } from './spotAt.ts';
+
+/** What was dropped and is not drawn by then was refused, in milliseconds. */
+const patience = 4_000;
+
+/** The elements of the canvas, once they are there. */
+export interface SurfaceElements {
+  sheet: RefObject<HTMLDivElement | null>;
+  layer: RefObject<HTMLDivElement | null>;
+  dropMark: RefObject<HTMLDivElement | null>;
+}
+
+/** The form as it is measured, and as it is shown while something is held over it. */
+export class DesignSurface {
+  private measured: FormBoxes | undefined;
+  private preview: DropPreview | undefined;
+  private shown = '';
+  private waiting: ReturnType<typeof setTimeout> | undefined;
+  private readonly drawn = new Map<string, HTMLElement | undefined>();
+
+  constructor(
+    private readonly elements: SurfaceElements,
+    private readonly current: RefObject<CanvasProps>,
+  ) {}
+
+  /** Where everything stands, whatever is shown meanwhile. */
+  measure(): FormBoxes | undefined {
+    const sheet = this.elements.sheet.current;
+    if (sheet && !this.shown) this.measured ??= measureForm(sheet);
+    return this.measured;
+  }
+
+  /** The form was laid out anew. */
+  forget(): void {
+    if (!this.shown) this.measured = undefined;
+  }
+
+  /** Shows what a place comes to; nothing shows the form as it is. */
+  show(place: Place | undefined): void {
+    const sheet = this.elements.sheet.current;
+    const key = place ? `${place.target} ${place.edge} ${JSON.stringify(place.edits)}` : '';
+    if (key === this.shown || !sheet) return;
+    this.measure();
+    this.clear();
+    this.shown = key;
+    this.elements.layer.current?.toggleAttribute('data-showing', Boolean(place));
+    this.preview ??= new DropPreview(sheet, (node) => this.draw(node));
+    const { tree } = this.current.current;
+    const whole = place && this.preview.show(tree, place.edits, place.full ? say('canvas.rowFull') : undefined);
+    this.showSpot(whole ? undefined : place);
+  }
+
+  /** A line where something will stand, for what cannot be shown itself. */
+  showSpot(spot: Spot | undefined): void {
+    const [mark, sheet] = [this.elements.dropMark.current, this.elements.sheet.current];
+    if (!mark || !sheet) return;
+    const box = spot && boxOf(sheet, spot.target);
+    mark.toggleAttribute('data-shown', Boolean(box));
+    const at = spot && box && line(box, spot.edge, this.current.current.store.form.language.startsWith('ar'));
+    moveMark(mark, at, spot?.edge === 'inside' ? 0.35 : 1);
+  }
+
+  /** Something was dropped: what is shown stays until the form is drawn with it. */
+  settle(): void {
+    clearTimeout(this.waiting);
+    this.waiting = setTimeout(() => this.show(undefined), patience);
+    this.showSpot(undefined);
+  }
+
+  /** The form is about to be drawn anew: what is shown is taken back, to the element. */
+  beforeDrawing(): void {
+    this.clear();
+    this.drawn.clear();
+    this.measured = undefined;
+    this.elements.layer.current?.removeAttribute('data-showing');
+  }
+
+  /** What can be taken hold of at a point: an item, a section by its title, a tab by its label, a row by its handle. */
+  holdAt(x: number, y: number): string | undefined {
+    const { sheet, layer } = this.elements;
+    const all = document.elementsFromPoint(x, y);
+    const handle = all[0]?.closest('.mark-row');
+    if (handle instanceof HTMLElement) return handle.dataset['for'];
+    const under = all.find((element) => sheet.current?.contains(element) && !layer.current?.contains(element));
+    const held = under?.closest('[data-tab], [data-column], .bt-item, .bt-section-title, .bt-section, .bt-band');
+    return held?.matches('.bt-section') ? undefined : nodeAt(under);
+  }
+
+  private clear(): void {
+    clearTimeout(this.waiting);
+    this.preview?.undo();
+    this.shown = '';
+  }
+
+  private draw(node: NewNode): HTMLElement | undefined {
+    const key = JSON.stringify(node);
+    if (!this.drawn.has(key)) this.drawn.set(key, this.current.current.draw(node));
+    return this.drawn.get(key);
+  }
+}
