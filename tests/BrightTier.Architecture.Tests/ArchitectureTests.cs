@@ -28,6 +28,7 @@ public sealed class ArchitectureTests
             ["Audit", "Icons", "Patterns"],
             ["Model"],
             ["Edits", "Conditions"],
+            ["Places"],
             ["Documents", "Generation"],
             ["Composition"],
             ["Resolution"],

@@ -84,6 +84,8 @@ public sealed class CheckTests
     [InlineData("spans-overflow", "[beam/8, draught/8]", "[beam/6, draught/6]", "16 units")]
     [InlineData("row-empty", "[{ items: [] }]", "[beam]", "empty")]
     [InlineData("row-crowded", "[beam, draught, mastHeight, sailArea, engineHours]", "[beam, draught]", "side by side")]
+    [InlineData("field-narrow", "[length/10, berth/2]", "[length/8, berth/4]", "needs 4")]
+    [InlineData("field-narrow", "[berth/3, keeper/3, hullType/6]", "[berth/4, keeper/4, hullType/4]", "needs 4")]
     [InlineData("label-twice", "[{ field: beam, label: Width }, { field: draught, label: width }]", "[beam, draught]", "easily confused")]
     [InlineData(
         "action-incomplete",

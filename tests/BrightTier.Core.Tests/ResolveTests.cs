@@ -5,6 +5,7 @@ using BrightTier.Core.Conditions;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Generation;
 using BrightTier.Core.Model;
+using BrightTier.Core.Places;
 using BrightTier.Core.Resolution;
 using BrightTier.Core.Validation;
 

@@ -46,7 +46,7 @@ public abstract class Hands(Window window)
     /// <summary>A command on what is selected, or on the form.</summary>
     public abstract Task Do(string command, bool onSelection = true);
 
-    /// <summary>Puts what the palette offers at the first place, or where a part is.</summary>
+    /// <summary>Places what the palette offers where a part is: after or below it.</summary>
     public abstract Task Place(string entry, string command, Part at, string place);
 
     /// <summary>Moves a part into a column beside another, or above or below one.</summary>
@@ -59,6 +59,14 @@ public abstract class Hands(Window window)
     public abstract Task Undo();
 
     public async Task Type(string text) => await Page.Keyboard.TypeAsync(text);
+
+    /// <summary>Names what was placed just now, where it stands.</summary>
+    public async Task Name(string text)
+    {
+        await Page.Locator(".mark-rename").WaitForAsync();
+        await Type(text);
+        await Page.Keyboard.PressAsync("Enter");
+    }
 
     private int began;
 
@@ -172,7 +180,7 @@ public sealed class MouseHands(Window window) : Hands(window)
         await Page.Mouse.MoveAsync(x + 8, y + 6, new() { Steps = 3 });
         var box = (await to.BoundingBoxAsync())!;
         await Page.Mouse.MoveAsync(box.X + (float)(box.Width * across), box.Y + (float)(box.Height * down), new() { Steps = 12 });
-        await Page.Locator(".mark-drop[data-shown]").WaitForAsync();
+        await Page.Locator(".canvas-layer[data-showing]").WaitForAsync();
         await Page.Mouse.UpAsync();
     }
 
@@ -221,8 +229,8 @@ public sealed class KeyboardHands(Window window) : Hands(window)
 
     public override async Task Place(string entry, string command, Part at, string place)
     {
+        await Select(at);
         await Do(command, onSelection: false);
-        await Choose(place == "after" ? $"after {at.Name}" : $"below {at.Name}");
     }
 
     public override async Task Move(Part part, Part to, double across, double down, string place)

@@ -113,14 +113,14 @@ public sealed class JobTests(Chromium chromium)
             {
                 var page = new Part("page", "Survey");
                 await hands.Place("Tab", "Add a tab", page, "after");
-                await hands.Type("Papers");
-                await hands.Confirm("Add");
                 await hands.Changes(1);
-                await hands.Place("Tab", "Add a tab", new Part("papers", "Papers"), "after");
-                await hands.Type("People");
-                await hands.Confirm("Add");
+                await hands.Name("Papers");
                 await hands.Changes(2);
-                var changes = 2;
+                await hands.Place("Tab", "Add a tab", new Part("papers", "Papers"), "after");
+                await hands.Changes(3);
+                await hands.Name("People");
+                await hands.Changes(4);
+                var changes = 4;
                 foreach (
                     var (node, name, tab) in new[]
                     {
@@ -216,12 +216,7 @@ public sealed class JobTests(Chromium chromium)
             {
                 for (var use = 1; use <= 2; use++)
                 {
-                    await hands.Place(
-                        "Insurance cover",
-                        "Add the piece Insurance cover",
-                        Field("notes", use == 1 ? "Notes" : "Insurance cover"),
-                        "below"
-                    );
+                    await hands.Place("Insurance cover", "Add the piece Insurance cover", Field("berth", "Berth"), "below");
                     await hands.Confirm("Add");
                     await hands.Changes(use);
                 }
@@ -247,7 +242,7 @@ public sealed class JobTests(Chromium chromium)
                 await hands.Changes(1);
                 await hands.Move(Field("dueOn", "Due on"), Field("surveyedOn", "Surveyed on"), 0.5, 0.8, "below Surveyed on");
                 await hands.Changes(2);
-                await hands.Move(Field("advice", "Advice"), Field("dueOn", "Due on"), 0.5, 0.8, "below Due on");
+                await hands.Move(Field("passed", "Passed"), Field("dueOn", "Due on"), 0.5, 0.8, "below Due on");
                 await hands.Changes(3);
                 await hands.Select(Field("findings", "Findings"));
                 await hands.Fill("Lines", "12");

@@ -91,7 +91,7 @@ public sealed class LookingTests(Chromium chromium)
 
         (await page.EvaluateAsync<double>("() => document.querySelector('.sheet-frame').scrollTop")).ShouldBeGreaterThan(150);
         await page.Mouse.MoveAsync(pane.X + 200, pane.Y + (pane.Height / 2), new() { Steps = 3 });
-        await Assertions.Expect(page.Locator(".mark-drop[data-shown]")).ToHaveCountAsync(1);
+        await Assertions.Expect(page.Locator(".canvas-layer[data-showing]")).ToHaveCountAsync(1);
         await page.Mouse.UpAsync();
         await Assertions.Expect(page.Locator(".changing")).ToContainTextAsync("1 change not published");
         await Window.Eventually(async () =>

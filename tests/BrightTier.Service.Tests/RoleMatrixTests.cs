@@ -172,6 +172,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "post /api/layouts/{key}/pieces",
                 "post /api/layouts/{key}/detach",
                 "post /api/layouts/{key}/paste",
+                "post /api/layouts/{key}/place",
                 "put /api/choice-lists/{key}",
                 "post /api/documents",
                 "post /api/bundle",

@@ -1,7 +1,10 @@
 using System.CommandLine;
 using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
+using BrightTier.Client;
 using BrightTier.Contracts;
+using BrightTier.Core.Model;
+using BrightTier.Core.Places;
 
 namespace BrightTier.Cli.Commands;
 
@@ -54,24 +57,14 @@ internal static class LayoutPlaceCommand
 
             using var client = context.Client();
             var key = result.GetRequiredValue(layout);
-            var subject = result.GetRequiredValue(what);
-            var draft = await client.Layout(key, cancel);
-            var ids = Ids(draft.Tree).ToHashSet(StringComparer.Ordinal);
-            var fields = (await client.LayoutEntity(key, cancel)).Fields;
             var place = new PlaceRequest(
                 Target: named is [var only] ? result.GetValue(only.Option) : null,
                 Edge: named is [var edge] ? edge.Edge : null,
                 Title: result.GetValue(title),
                 Width: result.GetValue(width)
             );
-            var placed = await client.Place(
-                key,
-                ids.Contains(subject) ? place with { Node = subject }
-                    : fields.Any(field => field.Key == subject) ? place with { Field = subject }
-                    : (await client.Pieces(cancel)).Any(piece => piece.Key == subject) ? place with { Piece = subject }
-                    : place with { Part = subject },
-                cancel
-            );
+            var subject = result.GetRequiredValue(what);
+            var placed = await client.Place(key, await Of(subject, place, key, client, cancel), cancel);
             if (context.Printer.Json)
             {
                 context.Printer.Write(placed, WireJson.Default.EditResult);
@@ -88,6 +81,34 @@ internal static class LayoutPlaceCommand
             return Exit.Done;
         });
         return command;
+    }
+
+    /// <summary>The request with what is placed: what is on the layout by that name, else a field, a piece or a part.</summary>
+    private static async Task<PlaceRequest> Of(
+        string subject,
+        PlaceRequest place,
+        string key,
+        BrightTierClient client,
+        CancellationToken cancel
+    )
+    {
+        var ids = Ids((await client.Layout(key, cancel)).Tree).ToHashSet(StringComparer.Ordinal);
+        if (ids.Contains(subject))
+        {
+            return place with { Node = subject };
+        }
+
+        var fields = (await client.LayoutEntity(key, cancel)).Fields.Select(field => field.Key).ToArray();
+        var pieces = (await client.Pieces(cancel)).Select(piece => piece.Key).ToArray();
+        string[] known = [.. ids, .. fields, .. pieces, .. NewParts.All];
+        return fields.Contains(subject) ? place with { Field = subject }
+            : pieces.Contains(subject) ? place with { Piece = subject }
+            : NewParts.All.Contains(subject) ? place with { Part = subject }
+            : throw new UsageException(
+                Suggestion
+                    .Sentence($"'{subject}' is no field, part or piece, and nothing on '{key}'{Suggestion.For(subject, known)}")
+                    .English
+            );
     }
 
     private static Option<string?> Beside(string name, string about) => new(name) { Description = about, HelpName = "node" };

@@ -1,6 +1,6 @@
 using System.Text;
 using BrightTier.Core.Model;
-using BrightTier.Core.Resolution;
+using BrightTier.Core.Places;
 
 namespace BrightTier.Cli.Output;
 

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using BrightTier.Core.Model;
+using BrightTier.Core.Places;
 
 namespace BrightTier.Core.Generation;
 
@@ -204,14 +205,13 @@ public static class GeneratedLayout
             )
         );
 
-    private static int Span(Field field) =>
-        field.Type switch
-        {
-            FieldType.LongText or FieldType.Choices => Limits.Units,
-            FieldType.Text => field.MaxLength is <= 24 ? 3 : 6,
-            FieldType.Reference or FieldType.Email or FieldType.Url or FieldType.Image or FieldType.File => 6,
-            _ => 3,
-        };
+    private static int Span(Field field)
+    {
+        var room = Rooms.Of(NewNodes.Field(field.Key), _ => field);
+        return Quarters.First(span => span >= room.Needed && span >= room.Natural - 1);
+    }
+
+    private static readonly int[] Quarters = [Limits.Units / 4, Limits.Units / 2, Limits.Units];
 
     /// <summary>
     /// The few fields a list shows to tell records apart: those of the display text, then choices, references, dates and figures, at most

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Model;
+using BrightTier.Core.Places;
 
 namespace BrightTier.Core.Resolution;
 

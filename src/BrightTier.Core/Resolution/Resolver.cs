@@ -3,6 +3,7 @@ using System.Runtime.CompilerServices;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Model;
+using BrightTier.Core.Places;
 
 namespace BrightTier.Core.Resolution;
 

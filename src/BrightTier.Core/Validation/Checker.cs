@@ -32,6 +32,7 @@ public static class Checker
         new SpansOverflow(),
         new RowEmpty(),
         new RowCrowded(),
+        new FieldNarrow(),
         new RowUnbalanced(),
         new NestingDeep(),
         new TitlePlaceholder(),

@@ -1,7 +1,7 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Generation;
 using BrightTier.Core.Model;
-using BrightTier.Core.Placing;
+using BrightTier.Core.Places;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Snapshots;
 

@@ -279,7 +279,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         api.MapFindings();
         api.MapTemplates();
         api.MapPieces();
-        api.MapPlacing();
+        api.MapPlacements();
         api.MapRouting();
         api.MapConditions();
         api.MapPatterns();

@@ -3,7 +3,7 @@ using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using BrightTier.Core.Model;
-using BrightTier.Core.Placing;
+using BrightTier.Core.Places;
 
 namespace BrightTier.Core.Tests.Vectors;
 

@@ -1,7 +1,7 @@
 using System.Text.Json.Nodes;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
-using BrightTier.Core.Resolution;
+using BrightTier.Core.Places;
 
 namespace BrightTier.Core.Tests.Vectors;
 

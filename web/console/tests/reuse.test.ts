@@ -102,6 +102,7 @@ const rearrange = (selection: string[], more: Partial<Parameters<typeof rearrang
     fields: [],
     facts: new Map(),
     fresh: undefined,
+    showPage: () => undefined,
     language: 'en',
     languages: ['en', 'nl'],
     base: undefined,

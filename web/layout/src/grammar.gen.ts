@@ -431,7 +431,7 @@ export const itemRooms: Readonly<Record<string, readonly [number, number]>> = {
   action: [2, 3],
   related: [12, 12],
   panel: [12, 12],
-  piece: [12, 12],
+  piece: [6, 12],
 };
 
 /** Letters of texts that are short and middling; the width of a letter of a label, of a unit and of a gap. */

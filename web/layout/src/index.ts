@@ -4,14 +4,14 @@
  */
 export * from './apply.ts';
 export { firstEditors, limits } from './grammar.gen.ts';
-export { freshId } from './ids.ts';
+export { freshId, withIds } from './ids.ts';
 export * from './operations.ts';
 export * from './overrides.ts';
 export * from './placement.ts';
 export * from './places.ts';
 export * from './removal.ts';
 export * from './rooms.ts';
-export * from './sharing.ts';
+export * from './rowRoom.ts';
 export { mostUnits, share, unitsOf, cellOf, widen } from './spans.ts';
 export * from './step.ts';
 export * from './subject.ts';

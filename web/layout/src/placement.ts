@@ -1,7 +1,7 @@
 import { freshId } from './ids.ts';
 import { leaving } from './removal.ts';
 import { roomOfCell, type Facts } from './rooms.ts';
-import { admit } from './sharing.ts';
+import { admit } from './rowRoom.ts';
 import { unitsOf } from './spans.ts';
 import { kindOf, newNode, roomOfSubject, stemOf, type Subject } from './subject.ts';
 import { isItem, isList, parentOf, pathTo, type Anchor, type Edit, type Kind, type TreeNode } from './tree.ts';

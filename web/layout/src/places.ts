@@ -39,7 +39,7 @@ export function places(tree: TreeNode, subject: Subject, facts: Facts): Place[] 
 }
 
 /** Where something goes that was chosen and not dragged. */
-export interface Beginning {
+export interface PlaceHint {
   /** What is selected: it comes after that. */
   after?: string | undefined;
   /** The page in view: without a selection it comes at its end. */
@@ -48,9 +48,9 @@ export interface Beginning {
 
 /**
  * Where a subject goes at once: after what is selected, else at the end of what is in view; into the next empty cell where the section has
- * columns. The core's LayoutPlacing.Next does the same.
+ * columns. The core's LayoutPlaces.Next does the same.
  */
-export function nextPlace(tree: TreeNode, subject: Subject, { after, page }: Beginning, facts: Facts): Place | undefined {
+export function nextPlace(tree: TreeNode, subject: Subject, { after, page }: PlaceHint, facts: Facts): Place | undefined {
   const at = (target: string | undefined, edge: Edge) =>
     target === undefined ? undefined : placeAt(tree, subject, { target, edge }, facts);
   const kind = kindOf(tree, subject);

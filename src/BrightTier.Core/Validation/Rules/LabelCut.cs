@@ -1,7 +1,6 @@
 using BrightTier.Core.Composition;
 using BrightTier.Core.Model;
-using BrightTier.Core.Placing;
-using BrightTier.Core.Resolution;
+using BrightTier.Core.Places;
 
 namespace BrightTier.Core.Validation.Rules;
 

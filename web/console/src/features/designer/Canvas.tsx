@@ -8,7 +8,7 @@ import { CanvasMarks } from './CanvasMarks.tsx';
 import { DesignSurface } from './designSurface.ts';
 import { ListSheet } from './ListSheet.tsx';
 import { useCanvasDrag } from './useCanvasDrag.ts';
-import { usePointing } from './usePointing.ts';
+import { usePointer } from './usePointer.ts';
 
 /**
  * The form itself, drawn by the form package and untouched, under a transparent layer that does all the designing: it finds what lies under
@@ -44,7 +44,7 @@ export function Canvas(props: CanvasProps) {
     setHovered(node);
     setRow(within);
   };
-  const pointing = usePointing(props, { sheet, layer, frame, surface, onHover });
+  const pointing = usePointer(props, { sheet, layer, frame, surface, onHover });
   useCanvasDrag(layer, sheet, current, trying, surface);
 
   // Marks are laid over what they are about after each drawing: measured, never guessed.

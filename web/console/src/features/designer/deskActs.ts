@@ -27,6 +27,7 @@ export function deskActs(desk: Desk) {
     fields: desk.fields,
     facts: desk.facts,
     fresh: desk.fresh,
+    showPage: desk.setPage,
     language: desk.context.language,
     languages: desk.languages,
     base: desk.beneath,

@@ -4,16 +4,16 @@ import { zoomOf } from './measures.ts';
 export type DrawnKind = 'form' | 'tab' | 'page' | 'section' | 'row' | 'cell' | 'item' | 'band' | 'column';
 
 /** A part of the form as it is drawn: what it is of, where, and what is drawn in it. */
-export interface Drawn {
+export interface DrawnPart {
   kind: DrawnKind;
   id: string;
   box: Box;
-  within: Drawn[];
+  within: DrawnPart[];
 }
 
 /** The form as it is drawn, in the sheet's own pixels. */
 export interface FormBoxes {
-  root: Drawn;
+  root: DrawnPart;
   rightToLeft: boolean;
 }
 
@@ -43,7 +43,7 @@ export function measureForm(sheet: HTMLElement): FormBoxes | undefined {
       height: ((bottom ?? rect.bottom) - rect.top) / zoom,
     };
   };
-  const gather = (element: Element, into: Drawn) => {
+  const gather = (element: Element, into: DrawnPart) => {
     for (const child of element.children) {
       if (!(child instanceof HTMLElement)) continue;
       const drawn = drawnAs(child, boxOf);
@@ -55,12 +55,12 @@ export function measureForm(sheet: HTMLElement): FormBoxes | undefined {
       gather(child, drawn);
     }
   };
-  const root: Drawn = { kind: 'form', id: 'layout', box: boxOf(form), within: [] };
+  const root: DrawnPart = { kind: 'form', id: 'layout', box: boxOf(form), within: [] };
   gather(sheet.firstElementChild ?? form, root);
   return { root, rightToLeft: getComputedStyle(form).direction === 'rtl' };
 }
 
-function drawnAs(element: HTMLElement, boxOf: (element: Element, bottom?: number) => Box): Drawn | undefined {
+function drawnAs(element: HTMLElement, boxOf: (element: Element, bottom?: number) => Box): DrawnPart | undefined {
   const { node, tab, column } = element.dataset;
   if (tab) return { kind: 'tab', id: tab, box: boxOf(element), within: [] };
   // A column is as high as its table.

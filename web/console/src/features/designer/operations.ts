@@ -9,7 +9,10 @@ import {
   split,
   step,
   ungroup,
+  walk,
   widen,
+  withIds,
+  without,
   wrap,
   type Edit,
   type Facts,
@@ -37,6 +40,7 @@ interface Around {
   apply: (edits: Edit[], label: string, goesOn?: boolean) => Promise<Edit[] | undefined>;
   /** What was placed just now and is named where it stands: its name belongs to its placing. */
   fresh: string | undefined;
+  showPage: (id: string) => void;
   select: (ids: string[]) => void;
   /** Asks what a new part is called. */
   name: (part: string) => Promise<string | undefined>;
@@ -50,6 +54,27 @@ const moves = {
   right: 'operations.moveRight',
 } as const;
 
+/** A part that was made just now, made again with its name, so that its id is after that. */
+function madeAnew(
+  tree: TreeNode,
+  { id, kind, properties, children }: TreeNode,
+  more: TreeNode['properties'],
+): { edits: Edit[]; id: string } {
+  const parent = parentOf(tree, id)!;
+  const before = parent.children[parent.children.findIndex((child) => child.id === id) - 1];
+  const node = withIds(
+    { kind, properties: { ...properties, ...more }, children },
+    [...walk(without(tree, id))].map((each) => each.id),
+  );
+  return {
+    id: node.id,
+    edits: [
+      { op: 'remove', node: id },
+      { op: 'insert', node, parent: parent.id, at: before ? { after: before.id } : 'first' },
+    ],
+  };
+}
+
 /** What is done with the selected parts where they stand: each is one change with a name. */
 export function rearranging({
   tree,
@@ -57,6 +82,7 @@ export function rearranging({
   fields,
   facts,
   fresh,
+  showPage,
   language,
   languages,
   base,
@@ -81,9 +107,15 @@ export function rearranging({
     nameable: selection.length === 1 && property !== undefined,
     rename: (to: string | undefined) => {
       if (!node || !property || to === undefined || to.trim() === written) return;
-      const goesOn = node.id === fresh;
-      const value = goesOn ? to.trim() : withText(node.properties[property], to.trim(), language, languages);
-      void apply([{ op: 'set', node: node.id, property, value }], say('operations.nameOf', nameOf(node.id)), goesOn);
+      const label = say('operations.nameOf', nameOf(node.id));
+      if (node.id !== fresh || !tree) {
+        const value = withText(node.properties[property], to.trim(), language, languages);
+        return change([{ op: 'set', node: node.id, property, value }], label);
+      }
+      const { edits, id } = madeAnew(tree, node, { [property]: to.trim() });
+      void apply(edits, label, true);
+      if (node.kind === 'page') showPage(id);
+      select([id]);
     },
     remove: () => {
       if (!tree || !selected) return;

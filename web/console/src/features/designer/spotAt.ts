@@ -1,6 +1,6 @@
 import { belongsInBand, find, isAround, isList, kindOf, type Edge, type Spot, type Subject, type TreeNode } from '#layout';
 import type { Box } from './boxes.ts';
-import type { Drawn, DrawnKind, FormBoxes } from './formBoxes.ts';
+import type { DrawnPart, DrawnKind, FormBoxes } from './formBoxes.ts';
 
 /** How much of an item's width from its edge means beside it, and the least and most of it in pixels. */
 const rim = { share: 0.28, least: 24, most: 96 };
@@ -30,8 +30,11 @@ export function nodeAt(element: Element | undefined): string | undefined {
 export function spotAt({ root, rightToLeft }: FormBoxes, x: number, y: number, tree: TreeNode, subject: Subject): Spot | undefined {
   const kind = kindOf(tree, subject);
   if (!kind) return undefined;
-  const at = (of: Drawn[]) => of.find((each) => holds(each.box, x, y));
-  const sideways = ({ id, box }: Drawn): Spot => ({ target: id, edge: x < box.left + box.width / 2 !== rightToLeft ? 'left' : 'right' });
+  const at = (of: DrawnPart[]) => of.find((each) => holds(each.box, x, y));
+  const sideways = ({ id, box }: DrawnPart): Spot => ({
+    target: id,
+    edge: x < box.left + box.width / 2 !== rightToLeft ? 'left' : 'right',
+  });
   if (isList(tree)) {
     const columns = all(root, 'column');
     const column = at(columns);
@@ -71,7 +74,7 @@ export const rowAt = ({ root, rightToLeft }: FormBoxes, x: number, y: number): s
     holds({ ...box, left: rightToLeft ? left : left - handle, width: width + handle }, x, y),
   )?.id;
 
-function rowSpot(section: Drawn, x: number, y: number, tree: TreeNode, whole: boolean, rightToLeft: boolean): Spot {
+function rowSpot(section: DrawnPart, x: number, y: number, tree: TreeNode, whole: boolean, rightToLeft: boolean): Spot {
   const rows = section.within.filter((each) => each.kind === 'row');
   const row = nearest(rows, (box) => beyond(y, box.top, box.height));
   if (!row) return { target: section.id, edge: 'inside' };
@@ -89,7 +92,7 @@ function rowSpot(section: Drawn, x: number, y: number, tree: TreeNode, whole: bo
 }
 
 /** The innermost section a point is in; where it is in none, the nearest one above or below it. */
-function sectionAt(root: Drawn, x: number, y: number): Drawn | undefined {
+function sectionAt(root: DrawnPart, x: number, y: number): DrawnPart | undefined {
   const sections = all(root, 'section').filter(({ box }) => box.width > 0);
   return (
     sections.findLast(({ box }) => holds(box, x, y)) ??
@@ -98,7 +101,7 @@ function sectionAt(root: Drawn, x: number, y: number): Drawn | undefined {
 }
 
 /** Everything of a kind in reading order, what holds before what it holds. */
-const all = (drawn: Drawn, kind: DrawnKind): Drawn[] =>
+const all = (drawn: DrawnPart, kind: DrawnKind): DrawnPart[] =>
   drawn.within.flatMap((each) => [...(each.kind === kind ? [each] : []), ...all(each, kind)]);
 
 const half = (box: Box, y: number): Edge => (y < box.top + box.height / 2 ? 'above' : 'below');
@@ -108,5 +111,5 @@ const holds = (box: Box, x: number, y: number) => x >= box.left && x <= box.left
 /** How far a coordinate is outside a stretch. */
 const beyond = (at: number, from: number, length: number) => Math.max(from - at, at - from - length, 0);
 
-const nearest = (of: readonly Drawn[], distance: (box: Box) => number): Drawn | undefined =>
+const nearest = (of: readonly DrawnPart[], distance: (box: Box) => number): DrawnPart | undefined =>
   of.length === 0 ? undefined : of.reduce((best, each) => (distance(each.box) < distance(best.box) ? each : best));

@@ -1,11 +1,11 @@
 using System.Text.Json.Nodes;
 using BrightTier.Core.Model;
-using BrightTier.Core.Placing;
+using BrightTier.Core.Places;
 
 namespace BrightTier.Core.Tests.Vectors;
 
 /// <summary>Rooms, sharing and placing as tests/vectors say they come out: web/layout is held to the same files.</summary>
-public sealed class PlacingVectorTests
+public sealed class PlacementVectorTests
 {
     /// <summary>Fields as vectors have them: the type, the most characters, and the letters of the longest word of the label.</summary>
     private static readonly Dictionary<string, Field> Fields = new Field[]
@@ -133,7 +133,7 @@ public sealed class PlacingVectorTests
             },
             each =>
             {
-                var spans = RowSharing.Admit(
+                var spans = RowRoom.Admit(
                     [.. each["cells"]!.AsArray().Select(cell => new SharingCell(cell!["span"]?.GetValue<int>(), ReadRoom(cell["room"]!)))],
                     each["at"]!.GetValue<int>(),
                     ReadRoom(each["newcomer"]!)
@@ -234,7 +234,7 @@ public sealed class PlacingVectorTests
     private static JsonObject Placed(JsonObject each, Layout layout)
     {
         var subject = each["subject"]!.AsObject();
-        var place = new LayoutPlacing(layout, Fields.GetValueOrDefault).At(
+        var place = new LayoutPlaces(layout, Fields.GetValueOrDefault).At(
             subject["node"] is { } node ? new Subject.OfNode(new NodeId(node.GetValue<string>()))
                 : subject["field"] is { } field ? new Subject.OfField(field.GetValue<string>())
                 : subject["piece"] is { } piece ? new Subject.OfPiece(piece.GetValue<string>())

@@ -1,7 +1,7 @@
 using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
 
-namespace BrightTier.Core.Placing;
+namespace BrightTier.Core.Places;
 
 /// <summary>What goes with something that leaves. web/layout does the same (tests/vectors/places).</summary>
 public static class Removal

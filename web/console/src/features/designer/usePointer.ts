@@ -3,7 +3,7 @@ import { placeAt, type Place, type Subject } from '#layout';
 import { setBox, type Box } from './boxes.ts';
 import type { CanvasProps } from './canvasProps.ts';
 import type { DesignSurface } from './designSurface.ts';
-import type { Drawn } from './formBoxes.ts';
+import type { DrawnPart } from './formBoxes.ts';
 import { nodeAt, rowAt, spotAt } from './spotAt.ts';
 import { pointOn } from './useCanvasDrag.ts';
 
@@ -18,7 +18,7 @@ interface PointingHost {
 }
 
 /** What the pointer does on the form: hovers, selects one or what a frame touches, places what was chosen, asks for the menu, pastes. */
-export function usePointing(props: CanvasProps, host: PointingHost) {
+export function usePointer(props: CanvasProps, host: PointingHost) {
   const { tree, facts, selection, placing, spot } = props;
   const { sheet, layer, surface, onHover } = host;
   const { begin, wasDrawn } = useFrame(props, host);
@@ -121,7 +121,7 @@ const touches = (one: Box, other: Box) =>
   other.top < one.top + one.height;
 
 /** The items a frame touches, in reading order. */
-const itemsIn = (drawn: Drawn, frame: Box): string[] =>
+const itemsIn = (drawn: DrawnPart, frame: Box): string[] =>
   drawn.within.flatMap((each) =>
     each.kind === 'item' || each.kind === 'column' ? (touches(each.box, frame) ? [each.id] : []) : itemsIn(each, frame),
   );

@@ -1,6 +1,6 @@
 using BrightTier.Core.Model;
 
-namespace BrightTier.Core.Placing;
+namespace BrightTier.Core.Places;
 
 /// <summary>What is being placed: a field or part that is not on the layout yet, or a node that is.</summary>
 public abstract record Subject
@@ -18,6 +18,31 @@ public abstract record Subject
 
     /// <summary>What stands on the layout already.</summary>
     public sealed record OfNode(NodeId Id) : Subject;
+}
+
+/// <summary>Parts that are made of a kind and a text alone.</summary>
+public static class NewParts
+{
+    public static IReadOnlyList<string> All { get; } =
+    [
+        .. new[]
+        {
+            NodeKind.Section,
+            NodeKind.Page,
+            NodeKind.Heading,
+            NodeKind.Text,
+            NodeKind.Divider,
+            NodeKind.Spacer,
+            NodeKind.Image,
+            NodeKind.Link,
+            NodeKind.Action,
+            NodeKind.Panel,
+            NodeKind.Top,
+            NodeKind.Bottom,
+            NodeKind.Start,
+            NodeKind.End,
+        }.Select(kind => Grammar.Of(kind).Name),
+    ];
 }
 
 /// <summary>On which side of a node something goes; inside is at its end.</summary>

@@ -1,7 +1,7 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
-using BrightTier.Core.Placing;
+using BrightTier.Core.Places;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Drafts;
 using BrightTier.Service.Http;
@@ -9,31 +9,9 @@ using BrightTier.Service.Http;
 namespace BrightTier.Service.Layouts;
 
 /// <summary>Placing as a hand does it: one says what goes where, and gets the edits that make room for it.</summary>
-public static class PlacingEndpoints
+public static class PlacementEndpoints
 {
-    /// <summary>Parts that are made of a kind and a text alone.</summary>
-    private static readonly string[] Parts =
-    [
-        .. new[]
-        {
-            NodeKind.Section,
-            NodeKind.Page,
-            NodeKind.Heading,
-            NodeKind.Text,
-            NodeKind.Divider,
-            NodeKind.Spacer,
-            NodeKind.Image,
-            NodeKind.Link,
-            NodeKind.Action,
-            NodeKind.Panel,
-            NodeKind.Top,
-            NodeKind.Bottom,
-            NodeKind.Start,
-            NodeKind.End,
-        }.Select(kind => Grammar.Of(kind).Name),
-    ];
-
-    public static void MapPlacing(this IEndpointRouteBuilder api) =>
+    public static void MapPlacements(this IEndpointRouteBuilder api) =>
         api.MapPost("/layouts/{key}/place", Place)
             .WithName("placeOnLayout")
             .WithTags("layouts")
@@ -56,7 +34,7 @@ public static class PlacingEndpoints
         var subject = SubjectOf(body, seen, entity, catalogue);
         var target = body.Target is { } named ? NodeOf(named, seen, "/target") : (NodeId?)null;
         var page = body.Page is { } on ? NodeOf(on, seen, "/page") : (NodeId?)null;
-        var placing = new LayoutPlacing(seen, entity.Find);
+        var placing = new LayoutPlaces(seen, entity.Find);
         var place = body.Edge is { } edge ? At(placing, subject, target, edge) : placing.Next(subject, target, page);
         if (place is null)
         {
@@ -79,7 +57,7 @@ public static class PlacingEndpoints
         return await LayoutEndpoints.Edited(http, key, request, null, drafts, null, cancel, place.Full);
     }
 
-    private static Placement? At(LayoutPlacing placing, Subject subject, NodeId? target, string name)
+    private static Placement? At(LayoutPlaces placing, Subject subject, NodeId? target, string name)
     {
         if (Edges.Parse(name) is not { } edge)
         {
@@ -112,11 +90,11 @@ public static class PlacingEndpoints
             { Piece: { } piece } => new Subject.OfPiece(
                 catalogue.Piece(piece)?.Key ?? throw Problems.NotFound($"piece", piece, catalogue.Pieces.Select(each => each.Key))
             ),
-            _ => Parts.Contains(body.Part)
+            _ => NewParts.All.Contains(body.Part)
                 ? new Subject.OfPart(Grammar.Named(body.Part!)!.Kind, body.Title)
                 : throw Problems.Invalid(
-                    Suggestion.Sentence($"There is no part '{body.Part}'{Suggestion.For(body.Part!, Parts)}"),
-                    Problems.Part("/part", $"must be one of {string.Join(", ", Parts)}")
+                    Suggestion.Sentence($"There is no part '{body.Part}'{Suggestion.For(body.Part!, NewParts.All)}"),
+                    Problems.Part("/part", $"must be one of {string.Join(", ", NewParts.All)}")
                 ),
         };
     }

@@ -1,9 +1,9 @@
 using BrightTier.Core.Model;
 
-namespace BrightTier.Core.Placing;
+namespace BrightTier.Core.Places;
 
 /// <summary>Where something goes that was chosen and not pointed at a place.</summary>
-public sealed partial class LayoutPlacing
+public sealed partial class LayoutPlaces
 {
     /// <summary>
     /// Where a subject goes at once: after what is selected, else at the end of what is in view; into the next empty cell where the section

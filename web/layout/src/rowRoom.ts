@@ -14,7 +14,7 @@ const sum = (of: readonly number[]) => of.reduce((so, each) => so + each, 0);
  * The written spans of a row's cells once one more stands among them, each in its place; nothing where the row is full. Where cells share
  * and sharing leaves each what it needs, the newcomer shares too. Else it takes free units, and where those are fewer than it needs the
  * others give way: first what they have beyond what they take naturally, then what they have beyond what they need, in proportion. The
- * core's RowSharing does the same (tests/vectors/sharing).
+ * core's RowRoom does the same (tests/vectors/sharing).
  * @param at the newcomer's place among the cells
  */
 export function admit(cells: readonly SharingCell[], at: number, newcomer: Room): (number | undefined)[] | undefined {

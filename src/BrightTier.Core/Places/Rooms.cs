@@ -1,7 +1,7 @@
 using System.Collections.Frozen;
 using BrightTier.Core.Model;
 
-namespace BrightTier.Core.Placing;
+namespace BrightTier.Core.Places;
 
 /// <summary>
 /// How much room editors, labels and parts need: the one table that placing, the generated layout, the checks and the designer go by.
@@ -63,7 +63,7 @@ public static class Rooms
             [NodeKind.Divider] = new(12, 12),
             [NodeKind.Related] = new(12, 12),
             [NodeKind.Panel] = new(12, 12),
-            [NodeKind.Piece] = new(12, 12),
+            [NodeKind.Piece] = new(6, 12),
             [NodeKind.Text] = new(3, 12),
             [NodeKind.Image] = new(2, 4),
             [NodeKind.Link] = new(2, 3),

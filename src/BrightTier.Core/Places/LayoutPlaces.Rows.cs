@@ -1,12 +1,11 @@
 using System.Collections.Immutable;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
-using BrightTier.Core.Resolution;
 
-namespace BrightTier.Core.Placing;
+namespace BrightTier.Core.Places;
 
 /// <summary>Rows: what joins one, what gets one of its own, and who gives way.</summary>
-public sealed partial class LayoutPlacing
+public sealed partial class LayoutPlaces
 {
     /// <summary>Whether the subject is all that stands in a row, so that a place beside that row is where it is already.</summary>
     private static bool IsAlone(Subject subject, Node row) =>
@@ -65,7 +64,7 @@ public sealed partial class LayoutPlacing
         }
 
         var place = edge is Edge.Left ? index : index + 1;
-        if (RowSharing.Admit(SharingCells(row.Children), place, RoomOf(subject)) is not { } spans)
+        if (RowRoom.Admit(SharingCells(row.Children), place, RoomOf(subject)) is not { } spans)
         {
             return BesideFullRow(subject, row, edge, ref full);
         }
@@ -120,7 +119,7 @@ public sealed partial class LayoutPlacing
         // What shares beside it is given what it has, so that it can keep it.
         var others = SharingCells(row.Children).Select((each, i) => each with { Span = now[i] }).ToList();
         others.RemoveAt(index);
-        return RowSharing.Admit(others, index, new Room(needed, needed)) is { } spans ? [.. Spanned(row.Children, spans)] : null;
+        return RowRoom.Admit(others, index, new Room(needed, needed)) is { } spans ? [.. Spanned(row.Children, spans)] : null;
     }
 
     private List<SharingCell> SharingCells(ImmutableArray<Node> cells) =>

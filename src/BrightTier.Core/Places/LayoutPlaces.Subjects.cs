@@ -1,10 +1,10 @@
 using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
 
-namespace BrightTier.Core.Placing;
+namespace BrightTier.Core.Places;
 
 /// <summary>What is placed: its kind, its room, how it is first made, and what it leaves behind.</summary>
-public sealed partial class LayoutPlacing
+public sealed partial class LayoutPlaces
 {
     private NodeKind? KindOf(Subject subject) =>
         subject switch

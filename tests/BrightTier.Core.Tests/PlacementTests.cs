@@ -1,21 +1,20 @@
 using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
-using BrightTier.Core.Placing;
-using BrightTier.Core.Resolution;
+using BrightTier.Core.Places;
 
 namespace BrightTier.Core.Tests;
 
 /// <summary>What a hand expects of every legal drop, on layouts that nobody thought of.</summary>
-public sealed class PlacingTests
+public sealed class PlacementTests
 {
     private static readonly Entity Vessel = Demo.Definitions.Entities["vessel"];
 
     private static Field? FieldOf(string key) => Vessel.Find(key);
 
-    private sealed record Standing(NodeId Row, NodeId Cell, int Units, int Needed, int Order);
+    private sealed record Position(NodeId Row, NodeId Cell, int Units, int Needed, int Order);
 
     /// <summary>Where each item stands, and how much room its cell has and it needs.</summary>
-    private static Dictionary<NodeId, Standing> Standings(Layout layout) =>
+    private static Dictionary<NodeId, Position> Positions(Layout layout) =>
         layout
             .Walk()
             .Where(node => node.Kind is NodeKind.Row)
@@ -26,7 +25,7 @@ public sealed class PlacingTests
                     (cell, i) =>
                         cell.Children.Select(
                             (item, order) =>
-                                (item.Id, new Standing(row.Id, cell.Id, units[i], Rooms.Of(item, FieldOf).Needed, (i * 100) + order))
+                                (item.Id, new Position(row.Id, cell.Id, units[i], Rooms.Of(item, FieldOf).Needed, (i * 100) + order))
                         )
                 );
             })
@@ -79,7 +78,7 @@ public sealed class PlacingTests
     /// <summary>Every legal drop of some subjects on a form.</summary>
     private static IEnumerable<(Subject Subject, Placement Place)> Drops(Layout form, Random random)
     {
-        var placing = new LayoutPlacing(form, FieldOf);
+        var placing = new LayoutPlaces(form, FieldOf);
         var nodes = form.Walk().ToArray();
         var items = nodes.Where(node => node.Kind is NodeKind.Field).ToArray();
         var absent = Vessel.Current.Where(field => items.All(item => item.Word("field") != field.Key)).ToArray();
@@ -108,7 +107,7 @@ public sealed class PlacingTests
         {
             var random = new Random(seed);
             var form = AnyForm(random);
-            var before = Standings(form);
+            var before = Positions(form);
             foreach (var (subject, place) in Drops(form, random))
             {
                 drops++;
@@ -116,7 +115,7 @@ public sealed class PlacingTests
                 applied.Refusal.ShouldBeNull();
                 var told = $"{seed}: {subject} {place.Edge} of {place.Target}";
                 applied.Layout!.Apply(applied.Inverse).Layout.ShouldBe(form, told);
-                var after = Standings(applied.Layout!);
+                var after = Positions(applied.Layout!);
                 var others = before.Where(each => subject is not Subject.OfNode node || node.Id != each.Key).ToArray();
                 foreach (var (id, was) in others)
                 {
@@ -195,11 +194,11 @@ public sealed class PlacingTests
                 []
             )
         );
-        var place = new LayoutPlacing(form, FieldOf).At(new Subject.OfField("berth"), new NodeId("draught"), Edge.Right)!;
+        var place = new LayoutPlaces(form, FieldOf).At(new Subject.OfField("berth"), new NodeId("draught"), Edge.Right)!;
         place.Full.ShouldBeTrue();
         var after = form.Apply(place.Edits).Layout!;
         after.Walk().Count(node => node.Kind is NodeKind.Row).ShouldBe(2);
-        Standings(after)[new NodeId("berth")].Units.ShouldBe(Limits.Units);
+        Positions(after)[new NodeId("berth")].Units.ShouldBe(Limits.Units);
     }
 
     [Theory]
@@ -210,6 +209,6 @@ public sealed class PlacingTests
     public void A_figure_takes_a_quarter_from_those_with_most_to_spare(string spans, int at, string expected)
     {
         var cells = spans.Split(' ').Select(int.Parse).Select(span => new SharingCell(span, new Room(3, span == 12 ? 6 : span))).ToArray();
-        string.Join(' ', RowSharing.Admit(cells, at, new Room(3, 3))!.Value).ShouldBe(expected);
+        string.Join(' ', RowRoom.Admit(cells, at, new Room(3, 3))!.Value).ShouldBe(expected);
     }
 }

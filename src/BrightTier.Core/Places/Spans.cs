@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using BrightTier.Core.Model;
 
-namespace BrightTier.Core.Resolution;
+namespace BrightTier.Core.Places;
 
 /// <summary>How a row's cells share its 12 units.</summary>
 public static class Spans

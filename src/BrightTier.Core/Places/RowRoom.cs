@@ -1,14 +1,13 @@
 using System.Collections.Immutable;
 using BrightTier.Core.Model;
-using BrightTier.Core.Resolution;
 
-namespace BrightTier.Core.Placing;
+namespace BrightTier.Core.Places;
 
 /// <summary>A cell of a row as sharing sees it: the span that is written, null where it shares, and the room it needs.</summary>
 public readonly record struct SharingCell(int? Span, Room Room);
 
 /// <summary>How a row makes room. web/layout does the same (tests/vectors/sharing).</summary>
-public static class RowSharing
+public static class RowRoom
 {
     /// <summary>
     /// The written spans of a row's cells once one more stands among them, each in its place; null where the row is full. Where cells share

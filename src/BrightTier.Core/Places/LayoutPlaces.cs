@@ -2,7 +2,7 @@ using System.Collections.Immutable;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
 
-namespace BrightTier.Core.Placing;
+namespace BrightTier.Core.Places;
 
 /// <summary>A legal place, with the edits that put the subject there.</summary>
 /// <param name="Full">There is no room left in the row it was meant for: it gets a row of its own.</param>
@@ -14,7 +14,7 @@ public sealed record Placement(NodeId Target, Edge Edge, ImmutableArray<Edit> Ed
 /// </summary>
 /// <param name="layout">The layout as it is seen: at a width, or over what it extends.</param>
 /// <param name="fields">The fields of its entity, by key.</param>
-public sealed partial class LayoutPlacing(Layout layout, Func<string, Field?> fields)
+public sealed partial class LayoutPlaces(Layout layout, Func<string, Field?> fields)
 {
     /// <summary>Where a subject goes at a spot; null where it may not.</summary>
     public Placement? At(Subject subject, NodeId target, Edge edge)
@@ -36,7 +36,9 @@ public sealed partial class LayoutPlacing(Layout layout, Func<string, Field?> fi
     private bool IsIn(Subject subject, NodeId target) =>
         subject is Subject.OfNode { Id: var id } && (target == id || layout.Ancestors(target).Any(node => node.Id == id));
 
-    /// <summary>Whether a node is of what is laid over the form at a width, or over what it extends: that is no place on the form.</summary>
+    /// <summary>
+    /// Whether a node is of what is laid over the form at a width, or over what it extends: that is no place on the form.
+    /// </summary>
     private bool IsLaidOver(Node node) =>
         layout.Ancestors(node.Id).Prepend(node).Any(each => each.Kind is NodeKind.Variant or NodeKind.Change);
 
