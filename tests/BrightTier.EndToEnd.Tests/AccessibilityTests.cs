@@ -132,15 +132,17 @@ public sealed class AccessibilityTests(Chromium chromium)
         await Find("the choices of a list", ada);
         await page.Keyboard.PressAsync("Escape");
         await Do("Add the piece Insurance cover");
-        await page.Keyboard.PressAsync("Enter");
         await page.Locator(".slot").First.WaitForAsync();
         await Find("the fields of a piece", ada);
         await page.Keyboard.PressAsync("Enter");
         await page.Locator(".piece-use").WaitForAsync();
         await page.GetByRole(AriaRole.Tab, new() { Name = "Changes", Exact = true }).ClickAsync();
         await Button("Show it on the form").ClickAsync();
+        await page.GetByRole(AriaRole.Button, new() { Name = "More…" }).ClickAsync();
         await page.GetByLabel("Tab order").CheckAsync();
         await page.GetByLabel("Beside it").SelectOptionAsync("390");
+        await Find("more about the preview", ada);
+        await page.Keyboard.PressAsync("Escape");
         await page.Locator(".lengths summary").ClickAsync();
         await page.Locator(".mark-change").First.WaitForAsync();
         await Find("changes on the form, another width beside it and the lengths", ada);

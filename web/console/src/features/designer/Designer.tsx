@@ -5,13 +5,12 @@ import { address } from '../../shell/location.ts';
 import { Scope } from './conditionScope.ts';
 import './designer.css';
 import { deskActs } from './deskActs.ts';
+import { DeskFoot } from './DeskFoot.tsx';
 import { DeskDialogs } from './DeskDialogs.tsx';
 import { canvasKeys, useWindowKeys } from './deskKeys.ts';
 import { DeskSheet } from './DeskSheet.tsx';
 import { DesignerBar } from './DesignerBar.tsx';
 import { EndPane } from './EndPane.tsx';
-import { Findings } from './Findings.tsx';
-import { LengthMeter } from './LengthMeter.tsx';
 import { StartPane } from './StartPane.tsx';
 import { useDesk, type Desk, type DesignerProps, type Region } from './useDesk.ts';
 import type { Draft } from './draftState.ts';
@@ -64,8 +63,7 @@ function OpenDesk({ desk, draft, tree }: { desk: Desk; draft: Draft; tree: TreeN
         <StartPane {...common} isPiece={isPiece} onKeyDown={onKeyDown} />
         <DeskSheet {...common} kind={kind} onKeyDown={onKeyDown} />
         <EndPane {...common} title={title} />
-        <Findings findings={draft.findings} onSelect={desk.select} onMend={(edits, label) => void state.apply(edits, label)} />
-        {kind !== 'list' && kind !== 'card' && <LengthMeter preview={desk.preview} revision={draft.revision} published={draft.published} />}
+        <DeskFoot desk={desk} draft={draft} kind={kind} />
         <RegionSwitch region={desk.region} onChange={desk.setRegion} />
         <DeskDialogs {...common} title={title} />
       </div>

@@ -7,7 +7,6 @@ import type { DeskActs } from './acts.ts';
 import { marksOf } from './marks.ts';
 import { PreviewBar } from './PreviewBar.tsx';
 import { SideBySide } from './SideBySide.tsx';
-import { StatusLine } from './StatusLine.tsx';
 import type { Desk } from './useDesk.ts';
 import type { Draft } from './draftState.ts';
 import { followPointer, WidthScale, within } from './WidthScale.tsx';
@@ -31,7 +30,6 @@ export function DeskSheet(props: DeskSheetProps) {
   return (
     <main className="desk" data-pane>
       <PreviewBar context={context} names={desk.names} kind={kind} onChange={setContext} trying={desk.trying} />
-      <StatusLine desk={desk} />
       {draft.entity !== '' && kind !== 'piece' && (
         <WidthScale
           tree={draft.tree}

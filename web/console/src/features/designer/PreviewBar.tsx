@@ -2,6 +2,7 @@ import type { RecordName } from '../../api/client.ts';
 import type { PreviewContext } from './usePreviewForm.ts';
 import { samples } from './samples.ts';
 import { useSession } from '../../shell/hooks.ts';
+import { Popover } from '../../ui/Popover.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { narrowest, widest, within } from './WidthScale.tsx';
 import { say, spoken } from '../../shell/configurator/texts.ts';
@@ -84,42 +85,52 @@ export function PreviewBar({
         onChange={(event) => set({ width: within(Number(event.target.value)) })}
       />
       <span>{say('previewBar.pxWide')}</span>
-      <Select
-        className=""
-        label={say('previewBar.besideIt')}
-        value={`${context.beside ?? ''}`}
-        options={[
-          { key: '', label: say('previewBar.alone') },
-          ...[390, 768, 1200].map((width) => ({ key: `${width}`, label: say('previewBar.besidePx', width) })),
-        ]}
-        onChange={(beside) => set({ beside: Number(beside) || undefined })}
-      />
-      <Select
-        className=""
-        label={say('previewBar.zoom')}
-        value={`${context.zoom}`}
-        options={[1, 0.75, 0.5].map((zoom) => ({ key: `${zoom}`, label: `${zoom * 100} %` }))}
-        onChange={(zoom) => set({ zoom: Number(zoom) })}
-      />
-      {!trying && <PreviewOptions context={context} editable={editable} onChange={set} />}
+      <Popover label={say('previewBar.more')} name={say('previewBar.moreAboutThePreview')}>
+        <MoreOptions context={context} editable={editable} trying={trying} onChange={set} />
+      </Popover>
     </div>
   );
 }
 
-interface PreviewOptionsProps {
+interface MoreOptionsProps {
   context: PreviewContext;
   editable: boolean;
+  trying: boolean;
   onChange: (change: Partial<PreviewContext>) => void;
 }
 
-function PreviewOptions({ context, editable, onChange }: PreviewOptionsProps) {
+/** Another width beside it, how large it is drawn, and what is shown of it beside what users see. */
+function MoreOptions({ context, editable, trying, onChange }: MoreOptionsProps) {
   return (
     <>
-      <label className="preview-option">
-        <input type="checkbox" checked={context.showHidden} onChange={(event) => onChange({ showHidden: event.target.checked })} />{' '}
-        {say('common.showHiddenItems')}
+      <label className="popover-line">
+        {say('previewBar.besideIt')}
+        <Select
+          label={say('previewBar.besideIt')}
+          value={`${context.beside ?? ''}`}
+          options={[
+            { key: '', label: say('previewBar.alone') },
+            ...[390, 768, 1200].map((width) => ({ key: `${width}`, label: say('previewBar.besidePx', width) })),
+          ]}
+          onChange={(beside) => onChange({ beside: Number(beside) || undefined })}
+        />
       </label>
-      {editable && (
+      <label className="popover-line">
+        {say('previewBar.zoom')}
+        <Select
+          label={say('previewBar.zoom')}
+          value={`${context.zoom}`}
+          options={[1, 0.75, 0.5].map((zoom) => ({ key: `${zoom}`, label: `${zoom * 100} %` }))}
+          onChange={(zoom) => onChange({ zoom: Number(zoom) })}
+        />
+      </label>
+      {!trying && (
+        <label className="preview-option">
+          <input type="checkbox" checked={context.showHidden} onChange={(event) => onChange({ showHidden: event.target.checked })} />{' '}
+          {say('common.showHiddenItems')}
+        </label>
+      )}
+      {!trying && editable && (
         <label className="preview-option">
           <input type="checkbox" checked={context.tabOrder} onChange={(event) => onChange({ tabOrder: event.target.checked })} />{' '}
           {say('previewBar.tabOrder')}

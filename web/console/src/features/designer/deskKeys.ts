@@ -45,7 +45,7 @@ export function canvasKeys(desk: Desk, acts: DeskActs) {
     if (event.key === 'Tab' && event.shiftKey) {
       // Behind the sheet lie the form's own inputs, which are not for designing.
       event.preventDefault();
-      [...(desk.root?.querySelectorAll<HTMLElement>('.preview-bar :is(select, input)') ?? [])].at(-1)?.focus();
+      [...(desk.root?.querySelectorAll<HTMLElement>('.preview-bar > :is(select, input, button)') ?? [])].at(-1)?.focus();
       return;
     }
     const act = meaning(desk, acts, event, desk.tree);
