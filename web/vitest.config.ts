@@ -9,5 +9,7 @@ export default defineConfig({
     include: ['*/tests/**/*.test.{ts,tsx}'],
     setupFiles: ['form/tests/patience.ts', 'console/tests/texts.ts'],
     testTimeout: 60_000,
+    // Some of these wait: with one worker the other processor would too.
+    maxWorkers: 2,
   },
 });

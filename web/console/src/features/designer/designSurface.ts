@@ -10,6 +10,9 @@ import { nodeAt } from './spotAt.ts';
 /** What was dropped and is not drawn by then was refused, in milliseconds. */
 const patience = 4_000;
 
+/** How long a place is meant before it is shown, in milliseconds: what is only passed over does not stir the form. */
+const settled = 60;
+
 /** The elements of the canvas, once they are there. */
 export interface SurfaceElements {
   sheet: RefObject<HTMLDivElement | null>;
@@ -23,6 +26,8 @@ export class DesignSurface {
   private preview: DropPreview | undefined;
   private shown = '';
   private waiting: ReturnType<typeof setTimeout> | undefined;
+  private meant = '';
+  private coming: ReturnType<typeof setTimeout> | undefined;
   private readonly drawn = new Map<string, HTMLElement | undefined>();
 
   constructor(
@@ -42,14 +47,24 @@ export class DesignSurface {
     if (!this.shown) this.measured = undefined;
   }
 
-  /** Shows what a place comes to; nothing shows the form as it is. */
+  /** Shows what a place comes to once it is meant for a moment; nothing shows the form as it is. */
+  showSoon(place: Place | undefined): void {
+    const key = keyOf(place);
+    if (key === this.meant) return;
+    this.meant = key;
+    clearTimeout(this.coming);
+    this.coming = setTimeout(() => this.show(place), settled);
+  }
+
+  /** Shows what a place comes to. */
   show(place: Place | undefined): void {
+    clearTimeout(this.coming);
     const sheet = this.elements.sheet.current;
-    const key = place ? `${place.target} ${place.edge} ${JSON.stringify(place.edits)}` : '';
+    const key = keyOf(place);
     if (key === this.shown || !sheet) return;
     this.measure();
     this.clear();
-    this.shown = key;
+    this.shown = this.meant = key;
     this.elements.layer.current?.toggleAttribute('data-showing', Boolean(place));
     this.preview ??= new DropPreview(sheet, (node) => this.draw(node));
     const { tree } = this.current.current;
@@ -60,7 +75,8 @@ export class DesignSurface {
   /** A line where something will stand, for what cannot be shown itself. */
   showSpot(spot: Spot | undefined): void {
     const [mark, sheet] = [this.elements.dropMark.current, this.elements.sheet.current];
-    if (!mark || !sheet) return;
+    // To ask of a mark that is not shown where it is would have the form laid out.
+    if (!mark || !sheet || (!spot && !mark.hasAttribute('data-shown'))) return;
     const box = spot && boxOf(sheet, spot.target);
     mark.toggleAttribute('data-shown', Boolean(box));
     const at = spot && box && line(box, spot.edge, this.current.current.store.form.language.startsWith('ar'));
@@ -95,8 +111,9 @@ export class DesignSurface {
 
   private clear(): void {
     clearTimeout(this.waiting);
+    clearTimeout(this.coming);
     this.preview?.undo();
-    this.shown = '';
+    this.shown = this.meant = '';
   }
 
   private draw(node: NewNode): HTMLElement | undefined {
@@ -105,3 +122,5 @@ export class DesignSurface {
     return this.drawn.get(key);
   }
 }
+
+const keyOf = (place: Place | undefined) => (place ? `${place.target} ${place.edge} ${JSON.stringify(place.edits)}` : '');

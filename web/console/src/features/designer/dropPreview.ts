@@ -1,17 +1,14 @@
 import { apply, find, share, type Anchor, type Edit, type NewNode, type TreeNode } from '#layout';
 
-/** How long what gives way takes to get there, in milliseconds. */
-const motion = 120;
-
 const marks = ['data-dropped', 'data-drop-row', 'data-units'];
 
 /**
  * The form as it will be once edits are done, shown on the form itself while something is dragged: elements are moved to where they will
- * stand, and back. Nothing is drawn anew, so that it costs what changes and not what a form has.
+ * stand, and back. Nothing is drawn anew and nothing is measured, so that it costs what changes and not what a form has.
  */
 export class DropPreview {
-  /** What each element held before anything was shown, and the columns of cells. */
-  private readonly held = new Map<Element, ChildNode[]>();
+  /** What was moved, and from where, in its order; and the columns cells had. */
+  private readonly moved: { element: HTMLElement; parent: Element | null; next: ChildNode | null }[] = [];
   private readonly columns = new Map<HTMLElement, string>();
   private readonly marked = new Set<HTMLElement>();
 
@@ -29,11 +26,10 @@ export class DropPreview {
    * @param words what is said of it on the sheet
    */
   show(tree: TreeNode, edits: readonly Edit[], words?: string): boolean {
-    this.undo();
     const after = apply(tree, edits).tree;
+    this.undo();
     if (!after) return false;
     const left = this.rowsOf(edits);
-    const before = measure(left);
     const placed: HTMLElement[] = [];
     if (!edits.every((edit) => this.do(edit, placed))) {
       this.undo();
@@ -43,16 +39,18 @@ export class DropPreview {
     for (const element of placed) this.mark(element, 'data-dropped', '');
     const row = placed[0]?.closest<HTMLElement>('.bt-row');
     if (row) this.mark(row, 'data-drop-row', words ?? '');
-    glide(before);
     return true;
   }
 
   /** The form as it was. */
   undo(): void {
-    for (const [element, children] of this.held) element.replaceChildren(...children);
+    for (const { element, parent, next } of this.moved.reverse()) {
+      if (parent) parent.insertBefore(element, next);
+      else element.remove();
+    }
     for (const [cell, column] of this.columns) cell.style.gridColumn = column;
     for (const element of this.marked) for (const name of marks) element.removeAttribute(name);
-    this.held.clear();
+    this.moved.length = 0;
     this.columns.clear();
     this.marked.clear();
   }
@@ -66,15 +64,15 @@ export class DropPreview {
     if (edit.op === 'set') return edit.property === 'span';
     if (edit.op === 'remove') {
       const element = this.element(edit.node);
-      if (element?.parentElement) this.hold(element.parentElement);
-      element?.remove();
-      return element !== null;
+      if (!element) return false;
+      this.note(element);
+      element.remove();
+      return true;
     }
     const element = edit.op === 'move' ? this.element(edit.node) : this.make(edit.node, placed);
     const holder = childrenOf(this.element(edit.parent));
     if (!element || !holder) return false;
-    if (element.parentElement) this.hold(element.parentElement);
-    this.hold(holder);
+    this.note(element);
     if (edit.op === 'move') placed.push(element);
     return this.hang(element, holder, edit.at);
   }
@@ -135,8 +133,8 @@ export class DropPreview {
     return new Set(rows.filter((row): row is HTMLElement => row instanceof HTMLElement));
   }
 
-  private hold(element: Element): void {
-    if (!this.held.has(element)) this.held.set(element, [...element.childNodes]);
+  private note(element: HTMLElement): void {
+    this.moved.push({ element, parent: element.parentElement, next: element.nextSibling });
   }
 
   private mark(element: HTMLElement, name: string, value: string): void {
@@ -145,28 +143,6 @@ export class DropPreview {
   }
 }
 
-/** Where what may give way stands: the rows of the sections that are changed, and the cells of the rows; nothing where nothing may move. */
-function measure(rows: Iterable<HTMLElement>): Map<HTMLElement, DOMRect> {
-  const found = new Map<HTMLElement, DOMRect>();
-  if (matchMedia('(prefers-reduced-motion: reduce)').matches) return found;
-  for (const row of rows) {
-    for (const each of row.parentElement?.children ?? []) found.set(each as HTMLElement, each.getBoundingClientRect());
-    for (const each of row.children) found.set(each as HTMLElement, each.getBoundingClientRect());
-  }
-  return found;
-}
-
 /** What holds the children of a node's element; a section's rows stand in a box of their own. */
 const childrenOf = (element: HTMLElement | null): Element | null =>
   element?.matches('.bt-section') ? element.querySelector(':scope > .bt-rows') : element;
-
-/** Lets what has moved go there from where it was. A row carries its cells. */
-function glide(before: Map<HTMLElement, DOMRect>): void {
-  for (const [element, was] of before) {
-    if (!element.isConnected) continue;
-    const is = element.getBoundingClientRect();
-    const [x, y] = [was.left - is.left, element.matches('.bt-row') ? was.top - is.top : 0];
-    if (Math.abs(x) + Math.abs(y) > 1)
-      element.animate([{ transform: `translate(${x}px, ${y}px)` }, { transform: 'none' }], { duration: motion, easing: 'ease-out' });
-  }
-}

@@ -14,6 +14,8 @@ export interface DrawnPart {
 /** The form as it is drawn, in the sheet's own pixels. */
 export interface FormBoxes {
   root: DrawnPart;
+  /** Everything of a kind in reading order, what holds before what it holds. */
+  of: Readonly<Record<DrawnKind, readonly DrawnPart[]>>;
   rightToLeft: boolean;
 }
 
@@ -43,6 +45,17 @@ export function measureForm(sheet: HTMLElement): FormBoxes | undefined {
       height: ((bottom ?? rect.bottom) - rect.top) / zoom,
     };
   };
+  const of: Record<DrawnKind, DrawnPart[]> = {
+    form: [],
+    tab: [],
+    page: [],
+    section: [],
+    row: [],
+    cell: [],
+    item: [],
+    band: [],
+    column: [],
+  };
   const gather = (element: Element, into: DrawnPart) => {
     for (const child of element.children) {
       if (!(child instanceof HTMLElement)) continue;
@@ -52,12 +65,13 @@ export function measureForm(sheet: HTMLElement): FormBoxes | undefined {
         continue;
       }
       into.within.push(drawn);
+      of[drawn.kind].push(drawn);
       gather(child, drawn);
     }
   };
   const root: DrawnPart = { kind: 'form', id: 'layout', box: boxOf(form), within: [] };
   gather(sheet.firstElementChild ?? form, root);
-  return { root, rightToLeft: getComputedStyle(form).direction === 'rtl' };
+  return { root, of, rightToLeft: getComputedStyle(form).direction === 'rtl' };
 }
 
 function drawnAs(element: HTMLElement, boxOf: (element: Element, bottom?: number) => Box): DrawnPart | undefined {

@@ -195,9 +195,11 @@ export function partOf(node: NewNode, known: FormSubject): Part | undefined {
       );
     }
     case 'heading':
+    case 'text':
+      return { id, kind: node.kind, content: text(node.kind) };
     case 'divider':
     case 'spacer':
-      return { id, kind: node.kind, content: node.kind === 'heading' ? text('heading') : String(properties[node.kind] ?? '') };
+      return { id, kind: node.kind, content: String(properties[node.kind] ?? '') };
     default:
       return undefined;
   }

@@ -1,6 +1,6 @@
 import { belongsInBand, find, isAround, isList, kindOf, type Edge, type Spot, type Subject, type TreeNode } from '#layout';
 import type { Box } from './boxes.ts';
-import type { DrawnPart, DrawnKind, FormBoxes } from './formBoxes.ts';
+import type { DrawnPart, FormBoxes } from './formBoxes.ts';
 
 /** How much of an item's width from its edge means beside it, and the least and most of it in pixels. */
 const rim = { share: 0.28, least: 24, most: 96 };
@@ -27,34 +27,31 @@ export function nodeAt(element: Element | undefined): string | undefined {
  * below it; right of a row's last cell in that row; below the last row another; between two sections the nearer one.
  * @param x in the sheet's own pixels, as y
  */
-export function spotAt({ root, rightToLeft }: FormBoxes, x: number, y: number, tree: TreeNode, subject: Subject): Spot | undefined {
+export function spotAt({ of: parts, rightToLeft }: FormBoxes, x: number, y: number, tree: TreeNode, subject: Subject): Spot | undefined {
   const kind = kindOf(tree, subject);
   if (!kind) return undefined;
-  const at = (of: DrawnPart[]) => of.find((each) => holds(each.box, x, y));
+  const at = (of: readonly DrawnPart[]) => of.find((each) => holds(each.box, x, y));
   const sideways = ({ id, box }: DrawnPart): Spot => ({
     target: id,
     edge: x < box.left + box.width / 2 !== rightToLeft ? 'left' : 'right',
   });
   if (isList(tree)) {
-    const columns = all(root, 'column');
-    const column = at(columns);
-    return column ? sideways(column) : columns.length > 0 ? undefined : { target: tree.id, edge: 'inside' };
+    const column = at(parts.column);
+    return column ? sideways(column) : parts.column.length > 0 ? undefined : { target: tree.id, edge: 'inside' };
   }
   if (isAround(kind)) return { target: tree.id, edge: 'inside' };
-  const bar = at(all(root, 'band'));
+  const bar = at(parts.band);
   if (bar && belongsInBand(kind)) {
     const beside = at(bar.within);
     return beside ? sideways(beside) : { target: bar.id, edge: 'inside' };
   }
-  const tabs = all(root, 'tab');
-  const tab = at(tabs);
+  const tab = at(parts.tab);
   if (tab) return kind === 'page' ? sideways(tab) : { target: tab.id, edge: 'inside' };
-  const pages = all(root, 'page');
   // A form of one page has no row of tabs yet: the page's own halves stand for it.
-  if (kind === 'page') return pages[0] && tabs.length === 0 ? sideways(pages[0]) : undefined;
-  const section = sectionAt(root, x, y);
+  if (kind === 'page') return parts.page[0] && parts.tab.length === 0 ? sideways(parts.page[0]) : undefined;
+  const section = sectionAt(parts.section, x, y);
   if (!section) {
-    const page = at(pages) ?? pages[0];
+    const page = at(parts.page) ?? parts.page[0];
     return page && { target: page.id, edge: 'inside' };
   }
   if (kind === 'section') return { target: section.id, edge: half(section.box, y) };
@@ -62,15 +59,15 @@ export function spotAt({ root, rightToLeft }: FormBoxes, x: number, y: number, t
 }
 
 /** The tab under a point. */
-export const tabAt = ({ root }: FormBoxes, x: number, y: number): string | undefined =>
-  all(root, 'tab').find((tab) => holds(tab.box, x, y))?.id;
+export const tabAt = ({ of: { tab } }: FormBoxes, x: number, y: number): string | undefined =>
+  tab.find((each) => holds(each.box, x, y))?.id;
 
 /** How far a row's handle stands before it, in pixels. */
 const handle = 26;
 
 /** The row a point is in, its handle included; of rows within rows the innermost. */
-export const rowAt = ({ root, rightToLeft }: FormBoxes, x: number, y: number): string | undefined =>
-  all(root, 'row').findLast(({ box: { left, width, ...box } }) =>
+export const rowAt = ({ of, rightToLeft }: FormBoxes, x: number, y: number): string | undefined =>
+  of.row.findLast(({ box: { left, width, ...box } }) =>
     holds({ ...box, left: rightToLeft ? left : left - handle, width: width + handle }, x, y),
   )?.id;
 
@@ -92,17 +89,13 @@ function rowSpot(section: DrawnPart, x: number, y: number, tree: TreeNode, whole
 }
 
 /** The innermost section a point is in; where it is in none, the nearest one above or below it. */
-function sectionAt(root: DrawnPart, x: number, y: number): DrawnPart | undefined {
-  const sections = all(root, 'section').filter(({ box }) => box.width > 0);
+function sectionAt(all: readonly DrawnPart[], x: number, y: number): DrawnPart | undefined {
+  const sections = all.filter(({ box }) => box.width > 0);
   return (
     sections.findLast(({ box }) => holds(box, x, y)) ??
     nearest(sections, (box) => beyond(y, box.top, box.height) + beyond(x, box.left, box.width) / 1000)
   );
 }
-
-/** Everything of a kind in reading order, what holds before what it holds. */
-const all = (drawn: DrawnPart, kind: DrawnKind): DrawnPart[] =>
-  drawn.within.flatMap((each) => [...(each.kind === kind ? [each] : []), ...all(each, kind)]);
 
 const half = (box: Box, y: number): Edge => (y < box.top + box.height / 2 ? 'above' : 'below');
 

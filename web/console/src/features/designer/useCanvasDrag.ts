@@ -18,6 +18,8 @@ export interface DragHost {
   onPlaceSeveral: (subjects: Subject[], first: Place) => void;
 }
 
+type Follow = NonNullable<Parameters<typeof monitorForElements>[0]['onDrag']>;
+
 interface Pointer {
   clientX: number;
   clientY: number;
@@ -43,6 +45,12 @@ export function useCanvasDrag(
     const tabs = openingTabs((tab) => current.current.onPage(tab));
     const painting = painted(() => sheet.current);
     const over = (targets: { element: Element }[]) => targets.some((target) => target.element === element);
+    const follow: Follow = ({ location, source }) => {
+      const found = over(location.current.dropTargets) ? pointed.at(location.current.input, subjectsOf(source)[0]!) : undefined;
+      scrolling?.at(found && location.current.input.clientY);
+      surface.showSoon(found?.place);
+      tabs.over(found?.tab);
+    };
     const stops = [
       source(element, current, surface),
       dropTargetForElements({ element, getData: ({ input, source }) => ({ place: pointed.at(input, subjectsOf(source)[0]!).place }) }),
@@ -51,12 +59,9 @@ export function useCanvasDrag(
           surface.measure();
           painting.begin();
         },
-        onDrag: ({ location, source }) => {
-          const found = over(location.current.dropTargets) ? pointed.at(location.current.input, subjectsOf(source)[0]!) : undefined;
-          scrolling?.at(found && location.current.input.clientY);
-          surface.show(found?.place);
-          tabs.over(found?.tab);
-        },
+        onDrag: follow,
+        // What leaves the form is told by this alone.
+        onDropTargetChange: follow,
         onDrop: ({ location, source }) => {
           tabs.over(undefined);
           const subjects = subjectsOf(source);

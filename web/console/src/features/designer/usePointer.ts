@@ -78,7 +78,7 @@ function useFrame({ onSelectAll, placing }: CanvasProps, { sheet, frame, surface
   const begin = (event: PointerEvent<HTMLElement>) => {
     drawn.current = false;
     if (event.button !== 0 || placing || event.pointerType === 'touch' || surface.holdAt(event.clientX, event.clientY)) return;
-    if ((event.target as Element).closest('.mark-handle, .mark-rename, .mark-said')) return;
+    if ((event.target as Element).closest('.mark-handle, .mark-rename, .mark-said, .mark-row, button')) return;
     const from = pointOn(sheet.current, event.clientX, event.clientY);
     const layer = event.currentTarget;
     const boxAt = (at: globalThis.PointerEvent): Box => {
