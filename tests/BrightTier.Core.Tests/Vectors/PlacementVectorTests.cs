@@ -183,6 +183,14 @@ public sealed class PlacementVectorTests
                     ["edge"] = Edges.Name((Edge)any.Next(5)),
                     ["tree"] = $"t{seed}",
                 };
+                if (any.Next(4) == 0)
+                {
+                    // Chosen, not pointed at a place: after what is selected, or at the end of a page.
+                    each.Remove("edge");
+                    each[any.Next(2) == 0 ? "after" : "page"] = each["target"]!.DeepClone();
+                    each.Remove("target");
+                }
+
                 each["gives"] = Placed(each, layout);
                 // Most spots are no place for most things: one of those in ten is enough.
                 if (each["gives"]!["none"] is null || any.Next(10) == 0)
@@ -233,15 +241,17 @@ public sealed class PlacementVectorTests
 
     private static JsonObject Placed(JsonObject each, Layout layout)
     {
-        var subject = each["subject"]!.AsObject();
-        var place = new LayoutPlaces(layout, Fields.GetValueOrDefault).At(
-            subject["node"] is { } node ? new Subject.OfNode(new NodeId(node.GetValue<string>()))
-                : subject["field"] is { } field ? new Subject.OfField(field.GetValue<string>())
-                : subject["piece"] is { } piece ? new Subject.OfPiece(piece.GetValue<string>())
-                : new Subject.OfPart(Grammar.Named(subject["part"]!.GetValue<string>())!.Kind, subject["title"]?.GetValue<string>()),
-            new NodeId(each["target"]!.GetValue<string>()),
-            Edges.Parse(each["edge"]!.GetValue<string>())!.Value
-        );
+        var given = each["subject"]!.AsObject();
+        Subject subject =
+            given["node"] is { } node ? new Subject.OfNode(new NodeId(node.GetValue<string>()))
+            : given["field"] is { } field ? new Subject.OfField(field.GetValue<string>())
+            : given["piece"] is { } piece ? new Subject.OfPiece(piece.GetValue<string>())
+            : new Subject.OfPart(Grammar.Named(given["part"]!.GetValue<string>())!.Kind, given["title"]?.GetValue<string>());
+        NodeId? Named(string name) => each[name] is { } id ? new NodeId(id.GetValue<string>()) : null;
+        var places = new LayoutPlaces(layout, Fields.GetValueOrDefault);
+        var place = each["edge"] is { } edge
+            ? places.At(subject, Named("target")!.Value, Edges.Parse(edge.GetValue<string>())!.Value)
+            : places.Next(subject, Named("after"), Named("page"));
         return place is null ? new JsonObject { ["none"] = true }
             : place.Full ? new JsonObject { ["edits"] = VectorFiles.Digest(VectorFiles.Json(place.Edits)), ["full"] = true }
             : new JsonObject { ["edits"] = VectorFiles.Digest(VectorFiles.Json(place.Edits)) };

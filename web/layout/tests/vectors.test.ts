@@ -9,6 +9,7 @@ import {
   applyOver,
   atWidth,
   derived,
+  nextPlace,
   placeAt,
   roomOf,
   seenOver,
@@ -167,8 +168,10 @@ describe('the browser’s package does as the core does', () => {
 
   it('with places', () => {
     const facts = new Map(Object.entries((read('places.json') as unknown as { fields: Record<string, FieldFacts> }).fields));
-    hold<{ subject: Subject; target: string; edge: Edge }>('places.json', ({ subject, target, edge, tree }, trees) => {
-      const place = placeAt(trees[tree]!, subject, { target, edge }, facts);
+    hold<{ subject: Subject; target: string; edge?: Edge; after?: string; page?: string }>('places.json', (each, trees) => {
+      const { subject, target, edge, after, page } = each;
+      const tree = trees[each.tree]!;
+      const place = edge ? placeAt(tree, subject, { target, edge }, facts) : nextPlace(tree, subject, { after, page }, facts);
       return place ? { edits: digest(place.edits), ...(place.full ? { full: true } : {}) } : { none: true };
     });
   });
