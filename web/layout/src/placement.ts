@@ -23,7 +23,7 @@ export interface Place extends Spot {
 
 /**
  * Where a subject would go at a spot, or undefined when it may not. Mouse, keyboard and clipboard ask this and nothing else; the core's
- * Placing does the same for the API and the client (tests/vectors/places).
+ * LayoutPlaces does the same for the API and the client (tests/vectors/places).
  */
 export function placeAt(tree: TreeNode, subject: Subject, { target, edge }: Spot, facts: Facts): Place | undefined {
   const kind = kindOf(tree, subject);

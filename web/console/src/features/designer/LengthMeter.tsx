@@ -9,41 +9,39 @@ export function LengthMeter({ preview, revision, published }: { preview: Preview
   const most = Math.max(1, ...now.concat(before).map((each) => each.screens));
   const screens = now.map((each) => each.screens).reduce((one, other) => Math.max(one, other), 0);
   return (
-    <aside className="lengths" aria-label={say('lengthMeter.lengthOfTheForm')}>
-      <details>
-        <summary>{say('lengthMeter.lengthScreensAtItsLongest', screens.toFixed(1))}</summary>
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">{say('kind.variant')}</th>
-              <th scope="col">{say('lengthMeter.rows')}</th>
-              <th scope="col">{say('lengthMeter.screens')}</th>
-              <th scope="col">{say('lengthMeter.asPublished')}</th>
-              <td />
-            </tr>
-          </thead>
-          <tbody>
-            {now.map((each, i) => {
-              const was = before.find((one) => one.width === each.width);
-              return (
-                <tr key={each.width}>
-                  <th scope="row" data-width={i + 1}>
-                    {each.width}
-                  </th>
-                  <td>{each.rows}</td>
-                  <td>{each.screens.toFixed(1)}</td>
-                  <td>{was ? compared(was.screens, each.screens) : say('lengthMeter.notYet')}</td>
-                  <td className="length-bars" aria-hidden="true">
-                    {was && <span data-was="" style={{ width: `${(was.screens / most) * 100}%` }} />}
-                    <span style={{ width: `${(each.screens / most) * 100}%` }} />
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      </details>
-    </aside>
+    <details className="lengths" aria-label={say('lengthMeter.lengthOfTheForm')}>
+      <summary>{say('lengthMeter.lengthScreensAtItsLongest', screens.toFixed(1))}</summary>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">{say('kind.variant')}</th>
+            <th scope="col">{say('lengthMeter.rows')}</th>
+            <th scope="col">{say('lengthMeter.screens')}</th>
+            <th scope="col">{say('lengthMeter.asPublished')}</th>
+            <td />
+          </tr>
+        </thead>
+        <tbody>
+          {now.map((each, i) => {
+            const was = before.find((one) => one.width === each.width);
+            return (
+              <tr key={each.width}>
+                <th scope="row" data-width={i + 1}>
+                  {each.width}
+                </th>
+                <td>{each.rows}</td>
+                <td>{each.screens.toFixed(1)}</td>
+                <td>{was ? compared(was.screens, each.screens) : say('lengthMeter.notYet')}</td>
+                <td className="length-bars" aria-hidden="true">
+                  {was && <span data-was="" style={{ width: `${(was.screens / most) * 100}%` }} />}
+                  <span style={{ width: `${(each.screens / most) * 100}%` }} />
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </details>
   );
 }
 

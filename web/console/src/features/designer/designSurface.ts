@@ -25,6 +25,8 @@ export class DesignSurface {
   private measured: FormBoxes | undefined;
   private preview: DropPreview | undefined;
   private shown = '';
+  /** What is shown is the form itself, and not a line on it. */
+  private whole = false;
   private waiting: ReturnType<typeof setTimeout> | undefined;
   private meant = '';
   private coming: ReturnType<typeof setTimeout> | undefined;
@@ -65,11 +67,13 @@ export class DesignSurface {
     this.measure();
     this.clear();
     this.shown = this.meant = key;
-    this.elements.layer.current?.toggleAttribute('data-showing', Boolean(place));
     this.preview ??= new DropPreview(sheet, (node) => this.draw(node));
     const { tree } = this.current.current;
-    const whole = place && this.preview.show(tree, place.edits, place.full ? say('canvas.rowFull') : undefined);
-    this.showSpot(whole ? undefined : place);
+    this.whole = place !== undefined && this.preview.show(tree, place.edits, place.full ? say('canvas.rowFull') : undefined);
+    this.showSpot(this.whole ? undefined : place);
+    const layer = this.elements.layer.current;
+    if (place) layer?.setAttribute('data-showing', this.whole ? 'form' : 'line');
+    else layer?.removeAttribute('data-showing');
   }
 
   /** A line where something will stand, for what cannot be shown itself. */
@@ -85,6 +89,7 @@ export class DesignSurface {
 
   /** Something was dropped: what is shown stays until the form is drawn with it. */
   settle(): void {
+    if (!this.whole) return this.show(undefined);
     clearTimeout(this.waiting);
     this.waiting = setTimeout(() => this.show(undefined), patience);
     this.showSpot(undefined);
