@@ -40,7 +40,9 @@ export function Property({ rule, standard: usual, ...props }: PropertiesProps & 
     <div
       className="property"
       data-property={rule.name}
-      data-wide={conditional || (rule.type === 'pattern' && nodes.length === 1) ? '' : undefined}
+      data-wide={
+        conditional || (rule.ofFields && rule.type === 'words') || (rule.type === 'pattern' && nodes.length === 1) ? '' : undefined
+      }
       data-set={value === undefined && !mixed ? undefined : ''}
     >
       <label htmlFor={id} title={rule.about}>
