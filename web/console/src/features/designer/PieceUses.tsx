@@ -21,7 +21,10 @@ export function usePieces(draft: { tree: TreeNode; revision: number } | undefine
     if (uses === asked.current) return;
     asked.current = uses;
     answer(api.GET('/api/pieces')).then(
-      (found) => setPieces([...found]),
+      // An answer that was overtaken by another question is of yesterday.
+      (found) => {
+        if (asked.current === uses) setPieces([...found]);
+      },
       () => undefined,
     );
   }, [revision, reloads]); // eslint-disable-line react-hooks/exhaustive-deps

@@ -1,5 +1,5 @@
 import { FormStore, type ResolvedForm, type Values } from '#form';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { isList } from '#layout';
 import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../../api/client.ts';
 import { useAfterServerEvents } from '../../shell/hooks.ts';
@@ -83,8 +83,16 @@ export function usePreviewForm(
 
   const key = draft?.key;
   const of = draft?.entity;
+  const asked = useRef(0);
   const readEntity = useCallback(() => {
-    if (key !== undefined) answer(api.GET('/api/layouts/{key}/entity', { params: { path: { key } } })).then(setEntity, () => undefined);
+    if (key === undefined) return;
+    const question = ++asked.current;
+    answer(api.GET('/api/layouts/{key}/entity', { params: { path: { key } } })).then(
+      (found) => {
+        if (question === asked.current) setEntity(found);
+      },
+      () => undefined,
+    );
   }, [key]);
   useEffect(readEntity, [readEntity]);
   // What this draft rests on may change too, by somebody else or in another tab: its entity, a layout it extends, a piece, a list of
