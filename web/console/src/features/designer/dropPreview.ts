@@ -31,7 +31,7 @@ export class DropPreview {
     if (!after) return false;
     const left = this.rowsOf(edits);
     const placed: HTMLElement[] = [];
-    if (!edits.every((edit) => this.do(edit, placed))) {
+    if (!edits.every((edit) => this.do(edit, tree, placed))) {
       this.undo();
       return false;
     }
@@ -60,20 +60,22 @@ export class DropPreview {
   }
 
   /** One edit done to elements; answers whether it can be. What is placed is gathered. */
-  private do(edit: Edit, placed: HTMLElement[]): boolean {
+  private do(edit: Edit, tree: TreeNode, placed: HTMLElement[]): boolean {
     if (edit.op === 'set') return edit.property === 'span';
+    const drawn = edit.op === 'insert' ? null : this.element(edit.node);
     if (edit.op === 'remove') {
-      const element = this.element(edit.node);
-      if (!element) return false;
-      this.note(element);
-      element.remove();
+      // What is on a page that is not in view is not drawn: there is nothing to take away.
+      if (drawn) this.note(drawn);
+      drawn?.remove();
       return true;
     }
-    const element = edit.op === 'move' ? this.element(edit.node) : this.make(edit.node, placed);
+    // What comes from another page is drawn as if it were new.
+    const node = edit.op === 'insert' ? edit.node : find(tree, edit.node);
+    const element = drawn ?? (node && this.make(node, placed));
     const holder = childrenOf(this.element(edit.parent));
     if (!element || !holder) return false;
     this.note(element);
-    if (edit.op === 'move') placed.push(element);
+    if (drawn) placed.push(drawn);
     return this.hang(element, holder, edit.at);
   }
 

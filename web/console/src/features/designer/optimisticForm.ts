@@ -177,8 +177,11 @@ export function partOf(node: NewNode, known: FormSubject): Part | undefined {
           kind: 'field',
           field: field.key,
           label: text('label') || field.label,
-          editor: firstEditors[field.type] ?? 'line',
-          lines: field.type === 'longText' ? 4 : 1,
+          editor: String(properties['editor'] ?? firstEditors[field.type] ?? 'line'),
+          lines: Number(properties['lines'] ?? (field.type === 'longText' ? 4 : 1)),
+          ...(text('help') ? { help: text('help') } : {}),
+          ...(text('hint') ? { hint: text('hint') } : {}),
+          ...(text('prefix') ? { prefix: text('prefix') } : {}),
         } satisfies FieldItem as unknown as Part)
       );
     }
