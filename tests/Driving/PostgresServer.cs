@@ -53,7 +53,31 @@ public sealed class PostgresServer : IAsyncDisposable
     private async Task<string> NewDatabase(string template)
     {
         var name = $"quay{Interlocked.Increment(ref made).ToString(CultureInfo.InvariantCulture)}";
-        await Tool("createdb", "-h", "127.0.0.1", "-p", port.ToString(CultureInfo.InvariantCulture), "-U", User, "-T", template, name);
+        for (var tries = 1; ; tries++)
+        {
+            try
+            {
+                await Tool(
+                    "createdb",
+                    "-h",
+                    "127.0.0.1",
+                    "-p",
+                    port.ToString(CultureInfo.InvariantCulture),
+                    "-U",
+                    User,
+                    "-T",
+                    template,
+                    name
+                );
+                break;
+            }
+            catch (InvalidOperationException) when (tries < 4)
+            {
+                // The server's own clean-up may be in what is copied: it is out in a moment.
+                await Task.Delay(TimeSpan.FromSeconds(tries));
+            }
+        }
+
         return $"Host=127.0.0.1;Port={port.ToString(CultureInfo.InvariantCulture)};Username={User};Database={name}";
     }
 
