@@ -14,7 +14,8 @@ public sealed class LeaseStore(IDbContextFactory<StorageContext> contexts, TimeP
         return await context.Database.ExecuteSqlAsync(
                 $"""
                 INSERT INTO lease ("Name", "Holder", "Until") VALUES ({name}, {holder}, {until})
-                ON CONFLICT ("Name") DO UPDATE SET "Holder" = excluded."Holder", "Until" = excluded."Until" WHERE lease."Holder" = excluded."Holder" OR lease."Until" < {at}
+                ON CONFLICT ("Name") DO UPDATE SET "Holder" = excluded."Holder", "Until" = excluded."Until"
+                WHERE lease."Holder" = excluded."Holder" OR lease."Until" < {at}
                 """,
                 cancel
             ) == 1;

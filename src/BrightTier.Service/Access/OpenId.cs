@@ -174,8 +174,9 @@ public static partial class OpenId
         http.Response.ContentType = "text/html; charset=utf-8";
         http.Response.Headers.CacheControl = "no-store";
         var (safe, way) = (System.Net.WebUtility.HtmlEncode(said), System.Net.WebUtility.HtmlEncode(next));
+        var onward = status == 200 ? $"<meta http-equiv=\"refresh\" content=\"0;url={way}\">" : "";
         return http.Response.WriteAsync(
-            $"<!doctype html><title>{title}</title>{(status == 200 ? $"<meta http-equiv=\"refresh\" content=\"0;url={way}\">" : "")}<p>{title}. {safe} <a href=\"{way}\">Go on</a></p>",
+            $"<!doctype html><title>{title}</title>{onward}<p>{title}. {safe} <a href=\"{way}\">Go on</a></p>",
             http.RequestAborted
         );
     }

@@ -151,8 +151,10 @@ public sealed record Author(string Id, IReadOnlyList<string>? Roles)
                 403,
                 "rights-change",
                 changes.Count > 1
-                    ? (Message)
-                        $"This would change permissions, which takes the permission '{Permissions.Administer}': {changes[0]} There are {changes.Count - 1} more."
+                    ? (Message)(
+                        $"This would change permissions, which takes the permission '{Permissions.Administer}': {changes[0]} "
+                        + $"There are {changes.Count - 1} more."
+                    )
                     : $"This would change permissions, which takes the permission '{Permissions.Administer}': {changes[0]}",
                 [.. changes.Select(change => Problems.Part("", change, "rights-change"))]
             );

@@ -320,7 +320,8 @@ public static class BundleEndpoints
         return name.Split('/') is [var word, var key] && DocumentFile.KindNamed(word) is { } kind && known.Contains(name)
             ? (kind, key)
             : throw Problems.Invalid(
-                $"{Suggestion.Sentence($"'{name}' names no document here{Suggestion.For(name, known)}")} A document is named by kind/key, such as layout/vessel.",
+                $"{Suggestion.Sentence($"'{name}' names no document here{Suggestion.For(name, known)}")} "
+                    + $"A document is named by kind/key, such as layout/vessel.",
                 Problems.Part(parameter, $"'{name}' is no document")
             );
     }

@@ -227,15 +227,9 @@ public sealed partial class RecordWriter(
             // A field one may not read is as unknown as one that does not exist.
             if (entity.Find(property.Name) is not { } field || !field.MayRead(caller.Roles))
             {
-                parts.Add(
-                    Problems.Part(
-                        property.Name,
-                        Suggestion.Sentence(
-                            $"There is no field '{property.Name}'{Suggestion.For(property.Name, [.. entity.Current.Where(each => each.MayRead(caller.Roles)).Select(each => each.Key)])}"
-                        ),
-                        "unknown"
-                    )
-                );
+                string[] known = [.. entity.Current.Where(each => each.MayRead(caller.Roles)).Select(each => each.Key)];
+                var unknown = Suggestion.Sentence($"There is no field '{property.Name}'{Suggestion.For(property.Name, known)}");
+                parts.Add(Problems.Part(property.Name, unknown, "unknown"));
             }
             else if (!field.MayWrite(caller.Roles))
             {
