@@ -2,6 +2,7 @@ import { addTab, apply, kindOf, nextPlace, placeAt, walk, type Edit, type Kind, 
 import { say } from '../../shell/configurator/texts.ts';
 import { keyOf } from '../../shell/keys.ts';
 import type { DeskActs } from './acts.ts';
+import { changeLabel } from './draftState.ts';
 import { listedCommands } from './listedCommands.ts';
 import { describe, kindName, namingProperty } from './names.ts';
 import { rearranging } from './operations.ts';
@@ -14,7 +15,9 @@ export function deskActs(desk: Desk) {
   /** How a change is made where one stands: at the base, or on the form of a width; nothing where that width has none yet. */
   const termsOf = (label: string) => {
     if (width && !variant) state.announce(say('designer.thereIsNoFormYet', width), true);
-    return width && !variant ? undefined : { label: width ? say('designer.inWidth', label, width) : label, width: width ?? null };
+    return width && !variant
+      ? undefined
+      : { label: changeLabel(width ? say('designer.inWidth', label, width) : label), width: width ?? null };
   };
   const change = async (edits: Edit[], label: string, goesOn?: boolean): Promise<Edit[] | undefined> => {
     const terms = termsOf(label);

@@ -46,3 +46,6 @@ export interface DraftState {
   announce: (text: string, bad?: boolean) => void;
   refresh: () => Promise<void>;
 }
+
+/** What a change is called: names are in it, which may be longer than the service keeps. */
+export const changeLabel = (text: string): string => (text.length <= 200 ? text : `${text.slice(0, 199).replace(/[\uD800-\uDBFF]$/, '')}…`);

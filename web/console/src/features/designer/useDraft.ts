@@ -5,7 +5,7 @@ import { say } from '../../shell/configurator/texts.ts';
 import { may, session } from '../../shell/session.ts';
 import { useParentLayout } from './derivedLayout.ts';
 import { useQueue, useSending } from './draftSender.ts';
-import type { Draft, DraftMessage, DraftState } from './draftState.ts';
+import { changeLabel, type Draft, type DraftMessage, type DraftState } from './draftState.ts';
 import { queueStore, type UndoStep } from './offlineQueue.ts';
 import { useOthersEdits } from './othersEdits.ts';
 import type { PreviewSource } from './previewSource.ts';
@@ -38,7 +38,7 @@ export function useDraft(key: string, preview: PreviewSource): DraftState {
   const apply = useCallback(
     async (edits: Edit[], label: string, width?: string, goesOn?: boolean) => {
       if (edits.length === 0 || !mayChange()) return undefined;
-      const sent = await send(edits, label, width);
+      const sent = await send(edits, changeLabel(label), width);
       const typed = edits.every((edit) => edit.op === 'set');
       if (sent) remember(label, sent.inverse, typed, goesOn);
       return sent?.done;
@@ -71,7 +71,7 @@ export function useDraft(key: string, preview: PreviewSource): DraftState {
     // What turns out to be impossible is said (by send) and gone from the list, not silently skipped.
     const step = mayChange() ? take(from) : undefined;
     if (!step) return;
-    const sent = await send(step.edits, `${word}: ${step.label}`);
+    const sent = await send(step.edits, changeLabel(`${word}: ${step.label}`));
     if (!sent) return;
     put(to, { label: step.label, edits: sent.inverse });
     setMessage({ text: `${word}: ${step.label}`, bad: false });
