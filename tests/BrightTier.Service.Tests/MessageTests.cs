@@ -52,6 +52,17 @@ public sealed class MessageTests
     }
 
     [Theory]
+    [InlineData("en", "2.5 of 3.25, 1000")]
+    [InlineData("nl", "2,5 of 3,25, 1000")]
+    [InlineData("ar", "2.5 of 3.25, 1000")]
+    public void A_number_has_the_decimal_mark_of_the_language(string language, string expected)
+    {
+        Message text = $"{2.46:0.0} of {3.25m}, {1000}";
+
+        text.In(language).ShouldBe(expected);
+    }
+
+    [Theory]
     [MemberData(nameof(Languages))]
     public void A_translation_has_the_places_of_what_it_translates_and_every_form_of_its_plurals(string language)
     {

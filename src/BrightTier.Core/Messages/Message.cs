@@ -68,7 +68,7 @@ public sealed class Message(int literalLength, int formattedCount) : ITranslatio
 
     /// <summary>A number's place, with its format; the compiler calls this.</summary>
     public void AppendFormatted<T>(T value, string format)
-        where T : IFormattable => AppendFormatted(value.ToString(format, CultureInfo.InvariantCulture));
+        where T : IFormattable => AppendFormatted(new WrittenNumber(value, format));
 
     /// <summary>In English, whoever reads it: for what is kept, and for programs.</summary>
     public string English => In(MessageTexts.English);

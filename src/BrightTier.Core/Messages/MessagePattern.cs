@@ -185,6 +185,7 @@ public sealed class MessagePattern
                 values[Index] switch
                 {
                     ITranslation translation => translation.In(language),
+                    decimal or double or float => new WrittenNumber((IFormattable)values[Index]!, null).In(language),
                     IFormattable formattable => formattable.ToString(null, CultureInfo.InvariantCulture),
                     var other => other?.ToString(),
                 }

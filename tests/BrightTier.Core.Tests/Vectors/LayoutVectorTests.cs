@@ -219,7 +219,7 @@ public sealed class LayoutVectorTests
             layout = layout.ApplyOver([any.Edit(layout.At(width, under))], width, under).Layout ?? layout;
         }
 
-        // What they hold on to may be gone since; and what one says of a property another may have said before.
+        // What they hold on to may be gone since, or stand elsewhere; and what one says of a property another may have said before.
         foreach (
             var sibling in layout
                 .Walk()
@@ -230,8 +230,15 @@ public sealed class LayoutVectorTests
                 .ToArray()
         )
         {
-            under = under?.Apply(new Edit.Remove(sibling)).Layout ?? under;
-            layout = under is null ? layout.Apply(new Edit.Remove(sibling)).Layout ?? layout : layout;
+            var whole = under ?? layout;
+            var parent = whole.ParentOf(sibling) is { } stood ? whole.Find(stood) : null;
+            var elsewhere = whole.Walk().Where(node => node.Kind == parent?.Kind && node.Id != parent.Id).ToArray();
+            Edit gone =
+                elsewhere.Length > 0 && any.Next(2) == 0
+                    ? new Edit.Move(sibling, elsewhere[any.Next(elsewhere.Length)].Id, new Anchor.Last())
+                    : new Edit.Remove(sibling);
+            under = under?.Apply(gone).Layout ?? under;
+            layout = under is null ? layout.Apply(gone).Layout ?? layout : layout;
         }
 
         foreach (var holder in layout.Walk().Where(node => node.Kind is NodeKind.Variant or NodeKind.Layout).ToArray())

@@ -2,7 +2,8 @@ import { contentOf, type FieldItem, type Item, type ResolvedForm, type Row } fro
 import { describe, expect, it } from 'vitest';
 import type { Edit } from '#layout';
 import type { FieldInfo } from '../src/api/client.ts';
-import { applyOptimistically, type FormSubject } from '../src/features/designer/optimisticForm.ts';
+import { applyOptimistically } from '../src/features/designer/optimisticForm.ts';
+import type { FormSubject } from '../src/features/designer/resolvedParts.ts';
 
 const field = (id: string): FieldItem => ({ id, kind: 'field', field: id, label: `The ${id}`, editor: 'line', lines: 1 });
 const row = (id: string, ...items: Item[]): Row => ({

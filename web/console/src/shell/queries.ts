@@ -1,4 +1,5 @@
-import { QueryClient, skipToken, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, QueryClient, skipToken, useQuery } from '@tanstack/react-query';
+import { useCallback } from 'react';
 import { onServerEvent, type ServerEvent } from './events.ts';
 
 /** What is asked for: what happens makes answers old by it. */
@@ -77,13 +78,24 @@ export interface Answer<T> {
  * @param key the subject, and all else the question depends on
  * @param ask asks; without it nothing is asked
  * @param every asks again by itself, after so many milliseconds
+ * @param keeps whether the last answer stands until another question is answered
  */
-export function useAnswer<T>(key: Key, ask: (() => Promise<T>) | undefined, { every }: { every?: number } = {}): Answer<T> {
+export function useAnswer<T>(
+  key: Key,
+  ask: (() => Promise<T>) | undefined,
+  { every, keeps }: { every?: number; keeps?: boolean } = {},
+): Answer<T> {
   const { data, error, refetch } = useQuery(
-    { queryKey: key, queryFn: ask ? async () => ({ given: await ask() }) : skipToken, refetchInterval: every ?? false },
+    {
+      queryKey: key,
+      queryFn: ask ? async () => ({ given: await ask() }) : skipToken,
+      refetchInterval: every ?? false,
+      placeholderData: keeps ? keepPreviousData : undefined,
+    },
     queries,
   );
-  return { data: data?.given, problem: error ?? undefined, reload: () => refetch().then(() => undefined) };
+  const reload = useCallback(() => refetch().then(() => undefined), [refetch]);
+  return { data: data?.given, problem: error ?? undefined, reload };
 }
 
 /** Asks now, where no answer is known yet. */

@@ -1,5 +1,6 @@
 import type { DocumentState } from './useDocument.ts';
 import { say } from '../../shell/configurator/texts.ts';
+import { NoticeBox, Problem } from '../../ui/Notice.tsx';
 
 /** What every part has over it: what is wrong, and the way back. */
 export function PartHead({
@@ -17,17 +18,15 @@ export function PartHead({
           {say('common.undo')}
         </button>
       </div>
-      {problem && (
-        <p className="notice" data-tone="bad" role="alert">
-          {problem}
-        </p>
-      )}
+      <Problem text={problem} />
       {findings.length > 0 && (
-        <ul className="notice" data-tone={findings.some((each) => each.severity === 'error') ? 'bad' : undefined} role="status">
-          {findings.map((each) => (
-            <li key={each.pointer + each.code + each.message}>{each.message}</li>
-          ))}
-        </ul>
+        <NoticeBox tone={findings.some((each) => each.severity === 'error') ? 'bad' : undefined}>
+          <ul>
+            {findings.map((each) => (
+              <li key={each.pointer + each.code + each.message}>{each.message}</li>
+            ))}
+          </ul>
+        </NoticeBox>
       )}
     </>
   );

@@ -1,5 +1,6 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { answer, api, type EntitySummary } from '../../api/client.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { say, type TextKey } from '../../shell/configurator/texts.ts';
 
@@ -24,24 +25,17 @@ const types: [string, TextKey][] = [
   ['rating', 'fieldType.rating'],
 ];
 
+const none: EntitySummary[] = [];
+
 /** Adds a field to the entity: it is in the draft at once, and gets its place in the records' table when it is published. */
 export function AddField({ entity, onClose }: { entity: string; onClose: (made: string | undefined) => void }) {
   const [label, setLabel] = useState('');
   const [type, setType] = useState('text');
   const [choices, setChoices] = useState('');
-  const [target, setTarget] = useState('');
+  const [chosen, setTarget] = useState('');
   const [required, setRequired] = useState(false);
-  const [targets, setTargets] = useState<EntitySummary[]>([]);
-  const [problem, setProblem] = useState<string>();
-  useEffect(() => {
-    answer(api.GET('/api/entities')).then(
-      (found) => {
-        setTargets(found);
-        setTarget(found[0]?.key ?? '');
-      },
-      (error: Error) => setProblem(error.message),
-    );
-  }, []);
+  const { data: targets = none, problem } = useAnswer(['entities'], () => answer(api.GET('/api/entities')));
+  const target = chosen || (targets[0]?.key ?? '');
   const choosing = type === 'choice' || type === 'choices';
   const add = async () => {
     const body = {
@@ -59,7 +53,7 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
       title={say('addField.addAField')}
       submit={say('addField.addField')}
       incomplete={!label.trim()}
-      problem={problem}
+      problem={problem?.message}
       onSubmit={add}
       onClose={onClose}
     >

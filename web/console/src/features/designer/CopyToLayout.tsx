@@ -5,10 +5,11 @@ import { useAnswer } from '../../shell/queries.ts';
 import { textIn } from '../../shell/localTexts.ts';
 import { carried } from './variants.ts';
 import { say, spoken } from '../../shell/configurator/texts.ts';
+import { NoticeLine, type Notice } from '../../ui/Notice.tsx';
 
 /** Gives another layout what this width has differently here, matched by field; says what found no match. */
 export function CopyToLayout({ tree, variant, width }: { tree: TreeNode; variant: TreeNode; width: string }) {
-  const [told, setTold] = useState<{ text: string; bad: boolean }>();
+  const [told, setTold] = useState<Notice>();
   const own = String(tree.properties['key']);
   const { data: all = [] } = useAnswer(['layouts'], () => answer(api.GET('/api/layouts')));
   const layouts = all.filter((each) => each.key !== own && (each.kind ?? 'full') === (tree.properties['kind'] ?? 'full'));
@@ -48,7 +49,7 @@ export function CopyToLayout({ tree, variant, width }: { tree: TreeNode; variant
     }
   };
   return (
-    <p className="take-over">
+    <div className="take-over">
       <select
         className="tool-input"
         aria-label={say('copyToLayout.copyChangesToAnotherLayout')}
@@ -62,11 +63,7 @@ export function CopyToLayout({ tree, variant, width }: { tree: TreeNode; variant
           </option>
         ))}
       </select>
-      {told && (
-        <span role="status" className={told.bad ? 'property-wrong' : undefined}>
-          {told.text}
-        </span>
-      )}
-    </p>
+      <NoticeLine notice={told} />
+    </div>
   );
 }

@@ -14,6 +14,7 @@ import { EndPane } from './EndPane.tsx';
 import { StartPane } from './StartPane.tsx';
 import { useDesk, type Desk, type DesignerProps, type Region } from './useDesk.ts';
 import type { Draft } from './draftState.ts';
+import { NoticeBox } from '../../ui/Notice.tsx';
 
 const regions = { fields: 'region.fields', form: 'region.form', view: 'region.view', properties: 'region.properties' } as const;
 
@@ -25,9 +26,9 @@ export function Designer(props: DesignerProps) {
   return (
     <main className="page">
       {message && (
-        <p className="notice" role="alert">
+        <NoticeBox tone="bad">
           {message.text} <a href={address('layouts')}>{say('designer.backToTheLayouts')}</a>
-        </p>
+        </NoticeBox>
       )}
     </main>
   );

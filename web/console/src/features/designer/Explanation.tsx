@@ -1,5 +1,5 @@
-import { useEffect, useState } from 'react';
 import { answer, api } from '../../api/client.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import type { PreviewContext } from './usePreviewForm.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
@@ -22,28 +22,19 @@ export function Explanation({
   context: PreviewContext;
   onSelect: (id: string) => void;
 }) {
-  const [told, setTold] = useState<ExplanationState>();
   const { role, mode, record } = context;
-  useEffect(() => {
-    let left = false;
-    const query = {
-      node,
-      mode,
-      ...(role ? { role } : {}),
-      ...(mode !== 'create' && record !== undefined && record >= 0 ? { record } : {}),
-    };
-    answer(api.GET('/api/layouts/{key}/explain', { params: { path: { key: layout }, query } })).then(
-      (found) => {
-        if (!left) setTold(found as unknown as ExplanationState);
-      },
-      () => {
-        if (!left) setTold(undefined);
-      },
-    );
-    return () => {
-      left = true;
-    };
-  }, [layout, node, revision, role, mode, record]);
+  const query = {
+    node,
+    mode,
+    ...(role ? { role } : {}),
+    ...(mode !== 'create' && record !== undefined && record >= 0 ? { record } : {}),
+  };
+  const { data } = useAnswer(
+    ['drafts', layout, 'explain', revision, query],
+    () => answer(api.GET('/api/layouts/{key}/explain', { params: { path: { key: layout }, query } })),
+    { keeps: true },
+  );
+  const told = data as ExplanationState | undefined;
   if (!told) return null;
   return (
     <fieldset className="properties-group why">

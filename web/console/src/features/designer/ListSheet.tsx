@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { answer, api, type RecordInfo } from '../../api/client.ts';
 import { Cards, cardsBelow, cellText, ColumnWidths } from '../records/index.ts';
 import { say } from '../../shell/configurator/texts.ts';
+import { NoticeBox, Problem } from '../../ui/Notice.tsx';
 
 /** A list as its users will see it at a width, over live rows; each column is a part that can be laid out. */
 export function ListSheet({ store, filter, width }: { store: FormStore; filter: string; width: number }) {
@@ -37,14 +38,10 @@ export function ListSheet({ store, filter, width }: { store: FormStore; filter: 
     <div className="list-sheet" dir={store.form.language.startsWith('ar') ? 'rtl' : 'ltr'} lang={form.language}>
       <h1>{form.title}</h1>
       {filters.length > 0 && <p className="list-filters">{say('listSheet.filters', filters.join(', '))}</p>}
-      {problem && (
-        <p className="notice" data-tone="bad" role="alert">
-          {problem}
-        </p>
-      )}
+      <Problem text={problem} />
       {width / 16 < cardsBelow ? (
         <>
-          <p className="notice">{say('listSheet.underPixelsRecordsAreCards', cardsBelow * 16)}</p>
+          <NoticeBox>{say('listSheet.underPixelsRecordsAreCards', cardsBelow * 16)}</NoticeBox>
           <Cards entity={form.entity} records={records.slice(0, 4)} host={host} />
         </>
       ) : columns.length === 0 ? (

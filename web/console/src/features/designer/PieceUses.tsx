@@ -1,6 +1,7 @@
-import { useEffect, useRef, useState } from 'react';
+import { useMemo } from 'react';
 import { walk, type Edit, type TreeNode } from '#layout';
 import { answer, api, type FieldInfo, type Piece } from '../../api/client.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { address } from '../../shell/location.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
@@ -12,24 +13,14 @@ const usesOf = (tree: TreeNode, revision: number) =>
 
 /** Every piece there is, the one changed last first; asked for anew when the draft uses others, or what it rests on has changed. */
 export function usePieces(draft: { tree: TreeNode; revision: number } | undefined, reloads: number): Piece[] {
-  const [pieces, setPieces] = useState<Piece[]>([]);
-  const asked = useRef<string>(undefined);
-  const { tree, revision } = draft ?? {};
-  useEffect(() => {
-    // What is only shown ahead of its answer nobody else knows of yet: it counts with the revision it comes to.
-    const uses = tree && revision !== undefined ? `${reloads} ${usesOf(tree, revision)}` : undefined;
-    if (uses === asked.current) return;
-    asked.current = uses;
-    answer(api.GET('/api/pieces')).then(
-      // An answer that was overtaken by another question is of yesterday.
-      (found) => {
-        if (asked.current === uses) setPieces([...found]);
-      },
-      () => undefined,
-    );
-  }, [revision, reloads]); // eslint-disable-line react-hooks/exhaustive-deps
-  return pieces;
+  // What is only shown ahead of its answer nobody else knows of yet: it counts with the revision it comes to.
+  const revision = draft?.revision;
+  const uses = useMemo(() => draft && usesOf(draft.tree, draft.revision), [revision]); // eslint-disable-line react-hooks/exhaustive-deps
+  const ask = uses === undefined ? undefined : () => answer(api.GET('/api/pieces'));
+  return useAnswer(['unchanging', 'pieces', uses, reloads], ask, { keeps: true }).data ?? none;
 }
+
+const none: Piece[] = [];
 
 /** Where a piece is used: what every change to it reaches once it is published. */
 export function PieceUses({ piece }: { piece: Piece }) {

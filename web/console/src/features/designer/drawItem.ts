@@ -1,6 +1,6 @@
 import { FormStore, FormView, type Item, type Values } from '#form';
 import type { NewNode } from '#layout';
-import { partOf, typesOf, type FormSubject } from './optimisticForm.ts';
+import { partOf, typesOf, type FormSubject } from './resolvedParts.ts';
 
 /** An item that is not on the form yet, as it will be drawn there; nothing where only the service can tell. */
 export function drawItem(node: NewNode, store: FormStore, values: Values, known: FormSubject): HTMLElement | undefined {

@@ -1,54 +1,19 @@
-import {
-  contentOf,
-  type Cell,
-  type Column,
-  type FieldItem,
-  type FieldType,
-  type Item,
-  type Page,
-  type ResolvedForm,
-  type Row,
-  type Section,
-} from '#form';
-import { firstEditors, walk, type Anchor, type Edit, type NewNode, type PropertyValue } from '#layout';
-import type { FieldInfo } from '../../api/client.ts';
-import { textIn } from '../../shell/localTexts.ts';
+import { contentOf, type ResolvedForm } from '#form';
+import { apply, walk, type Edit, type Kind, type NewNode, type TreeNode } from '#layout';
+import { partOf, typesOf, withProperty, type FormSubject, type Part } from './resolvedParts.ts';
 
-/** What the form is about, as far as it must be known to foresee an edit. */
-export interface FormSubject {
-  fields: readonly FieldInfo[];
-  language: string;
-  /** The id of the layout's body: pages stand in it. */
-  body: string;
-}
-
-type Part = { id: string } & Record<string, unknown>;
-
-const holdings = ['columns', 'pages', 'sections', 'rows', 'cells', 'items'] as const;
+/** Where parts hold others, and of what kind those are; items say so themselves. */
+const holdings: readonly (readonly [string, Kind | undefined])[] = [
+  ['columns', 'column'],
+  ['pages', 'page'],
+  ['sections', 'section'],
+  ['rows', 'row'],
+  ['cells', 'cell'],
+  ['items', undefined],
+];
 
 // A section has a number of columns, a list has columns.
-const holdingOf = (part: Part) => holdings.find((key) => Array.isArray(part[key]));
-
-/** What a form says of the fields that new nodes show: enough to draw them. */
-export const typesOf = (nodes: readonly NewNode[], known: FormSubject): Record<string, FieldType> =>
-  Object.fromEntries(
-    nodes
-      .flatMap((node) => [...walk(node)])
-      .flatMap((node) => known.fields.filter((field) => field.key === node.properties?.[node.kind]))
-      .map(({ key, type, label, required, target, unit, maxLength, scale, choices }) => [
-        key,
-        {
-          type,
-          label,
-          required,
-          ...(target ? { target } : {}),
-          ...(unit ? { unit } : {}),
-          ...(maxLength ? { maxLength: Number(maxLength) } : {}),
-          ...(scale === null || scale === undefined ? {} : { scale: Number(scale) }),
-          ...(choices ? { choices } : {}),
-        },
-      ]),
-  );
+const holdingOf = (part: Part) => holdings.find(([key]) => Array.isArray(part[key]));
 
 /**
  * The form as it will be once the service has taken edits in: drawn at once, and replaced by what the service says a moment later. What
@@ -65,170 +30,58 @@ export function applyOptimistically(form: ResolvedForm, edits: readonly Edit[], 
       ? form
       : { ...form, variants: form.variants!.map((each) => (each === variant ? { ...variant, pages } : each)) };
   }
-  const list = form.kind === 'list';
-  let body: Part = { id: known.body, ...(list ? { columns: form.columns } : { pages: form.pages }) };
-  for (const edit of edits) {
-    const next = step(body, edit, known);
-    if (!next) return form;
-    body = next;
-  }
-  if (list) return body['columns'] === form.columns ? form : { ...form, columns: body['columns'] as Column[] };
-  const pages = body['pages'] as Page[];
-  if (pages === form.pages) return form;
+  const held = form.kind === 'list' ? 'columns' : 'pages';
+  const body: Part = { id: known.body, [held]: form[held] };
+  const next = edited(body, edits, known);
+  if (!next || next === body) return form;
   const added = typesOf(
     edits.flatMap((edit) => (edit.op === 'insert' ? [edit.node] : [])),
     known,
   );
   const fields = Object.keys(added).some((key) => !form.fields[key]) ? { ...added, ...form.fields } : form.fields;
-  return { ...form, fields, pages };
+  return { ...form, fields, [held]: next[held] };
 }
 
-function step(body: Part, edit: Edit, known: FormSubject): Part | undefined {
-  switch (edit.op) {
-    case 'set':
-      return changed(body, edit.node, (part) => set(part, edit.property, edit.value, known)) ?? body;
-    case 'remove':
-      return without(body, edit.node);
-    case 'move': {
-      const moved = partAt(body, edit.node);
-      return moved && inserted(without(body, edit.node), edit.parent, moved, edit.at);
-    }
-    default: {
-      const part = partOf(edit.node, known);
-      return part && inserted(body, edit.parent, part, edit.at);
-    }
+/**
+ * A body after edits, which are applied to its parts as to a layout's tree; what is not changed stays the object it was. Nothing where an
+ * edit is refused, or a part comes in that only the service can resolve.
+ */
+function edited(body: Part, edits: readonly Edit[], known: FormSubject): Part | undefined {
+  const parts = new Map<string, Part>();
+  const root = nodeOf(body, Array.isArray(body['columns']) ? 'layout' : 'body', parts);
+  // What is hidden is not on the form, and need not be taken off it.
+  const outcome = apply(
+    root,
+    edits.filter((edit) => edit.op !== 'set' && (edit.op !== 'remove' || parts.has(edit.node))),
+  );
+  if (!outcome.tree) return undefined;
+  for (const node of walk<NewNode>(outcome.tree)) {
+    if (parts.has(node.id!)) continue;
+    const part = partOf(node, known);
+    if (!part) return undefined;
+    parts.set(part.id, part);
   }
-}
-
-function partAt(part: Part, id: string): Part | undefined {
-  if (part.id === id) return part;
-  const key = holdingOf(part);
-  for (const child of key ? (part[key] as Part[]) : []) {
-    const found = partAt(child, id);
-    if (found) return found;
+  for (const edit of edits) {
+    const part = edit.op === 'set' ? parts.get(edit.node) : undefined;
+    if (part && edit.op === 'set') parts.set(part.id, withProperty(part, edit.property, edit.value, known));
   }
-  return undefined;
+  return drawn(outcome.tree, parts);
 }
 
-/** The same with one part changed; nothing where it is not there. Only what holds the part is copied. */
-function changed(part: Part, id: string, change: (part: Part) => Part): Part | undefined {
-  if (part.id === id) return change(part);
-  const key = holdingOf(part);
-  const children = key ? (part[key] as Part[]) : [];
-  for (const [i, child] of children.entries()) {
-    const next = changed(child, id, change);
-    if (next) return { ...part, [key!]: children.with(i, next) };
-  }
-  return undefined;
+/** A part as a node of a layout, without its properties, and all below it. */
+function nodeOf(part: Part, kind: Kind, parts: Map<string, Part>): TreeNode {
+  parts.set(part.id, part);
+  const [key, held] = holdingOf(part) ?? [];
+  const children = key ? (part[key] as Part[]).map((child) => nodeOf(child, held ?? (child['kind'] as Kind), parts)) : [];
+  return { id: part.id, kind, properties: kind === 'layout' ? { kind: 'list' } : {}, children };
 }
 
-function without(part: Part, id: string): Part {
-  const key = holdingOf(part);
+/** The part of a node, holding what the node holds. */
+function drawn(node: TreeNode, parts: ReadonlyMap<string, Part>): Part {
+  const part = parts.get(node.id)!;
+  const [key] = holdingOf(part) ?? [];
   if (!key) return part;
-  const children = part[key] as Part[];
-  const rest = children.filter((child) => child.id !== id).map((child) => without(child, id));
-  return rest.length === children.length && rest.every((child, i) => child === children[i]) ? part : { ...part, [key]: rest };
-}
-
-function inserted(body: Part, parent: string, node: Part, at: Anchor): Part | undefined {
-  return changed(body, parent, (part) => {
-    const key = holdingOf(part);
-    if (!key) return part;
-    const children = part[key] as Part[];
-    const index =
-      at === 'first'
-        ? 0
-        : at === 'last'
-          ? children.length
-          : children.findIndex((child) => child.id === ('before' in at ? at.before : at.after)) + ('after' in at ? 1 : 0);
-    return index < 0 ? part : { ...part, [key]: children.toSpliced(index, 0, node) };
-  });
-}
-
-/** A new part as it is resolved; nothing for what only the service knows. */
-export function partOf(node: NewNode, known: FormSubject): Part | undefined {
-  const { properties = {}, children = [] } = node;
-  const id = node.id ?? String(properties['field'] ?? `new ${node.kind}`);
-  const within = <T>() => children.map((child) => partOf(child, known)) as (T | undefined)[];
-  const whole = <T>(parts: (T | undefined)[]): parts is T[] => parts.every((part) => part !== undefined);
-  const text = (name: string) => textIn(properties[name], known.language);
-  switch (node.kind) {
-    case 'section': {
-      const rows = within<Row>();
-      return whole(rows)
-        ? ({ id, title: text('title'), frame: 'none', labels: 'above', columns: 1, rows } satisfies Section as unknown as Part)
-        : undefined;
-    }
-    case 'row': {
-      const cells = within<Cell>();
-      return whole(cells) ? { id, cells } : undefined;
-    }
-    case 'cell': {
-      const items = within<Item>();
-      const span = properties['span'];
-      return whole(items) ? { id, items, ...(typeof span === 'number' ? { span } : { span: 12, shares: true }) } : undefined;
-    }
-    case 'field': {
-      const field = known.fields.find((each) => each.key === properties['field']);
-      return (
-        field &&
-        ({
-          id,
-          kind: 'field',
-          field: field.key,
-          label: text('label') || field.label,
-          editor: String(properties['editor'] ?? firstEditors[field.type] ?? 'line'),
-          lines: Number(properties['lines'] ?? (field.type === 'longText' ? 4 : 1)),
-          ...(text('help') ? { help: text('help') } : {}),
-          ...(text('hint') ? { hint: text('hint') } : {}),
-          ...(text('prefix') ? { prefix: text('prefix') } : {}),
-        } satisfies FieldItem as unknown as Part)
-      );
-    }
-    case 'column': {
-      const field = known.fields.find((each) => each.key === properties['column']);
-      return (
-        field &&
-        ({
-          id,
-          field: field.key,
-          label: text('label') || field.label,
-          align: ['integer', 'decimal', 'money', 'rating'].includes(field.type) ? 'end' : 'start',
-        } satisfies Column as unknown as Part)
-      );
-    }
-    case 'heading':
-    case 'text':
-      return { id, kind: node.kind, content: text(node.kind) };
-    case 'divider':
-    case 'spacer':
-      return { id, kind: node.kind, content: String(properties[node.kind] ?? '') };
-    default:
-      return undefined;
-  }
-}
-
-/** Properties that are resolved as they are written, each under the kinds of parts that have it. */
-const plain = new Set(['lines', 'frame', 'tint', 'gap', 'above', 'align', 'emphasis', 'columns', 'weight', 'side', 'units']);
-const texts: Record<string, string> = {
-  label: 'label',
-  help: 'help',
-  hint: 'hint',
-  prefix: 'prefix',
-  title: 'title',
-  description: 'description',
-  heading: 'content',
-};
-
-function set(part: Part, property: string, value: PropertyValue | null, known: FormSubject): Part {
-  const as = texts[property];
-  if (as) {
-    const field =
-      part['field'] !== undefined && property === 'label' ? known.fields.find((each) => each.key === part['field'])?.label : undefined;
-    const label = value === null ? field : textIn(value, known.language) || field;
-    return { ...part, [as]: label ?? (property === 'title' || property === 'label' ? '' : undefined) };
-  }
-  if (property === 'span') return typeof value === 'number' ? { ...part, span: value, shares: undefined } : { ...part, shares: true };
-  if (plain.has(property) && value !== null) return { ...part, [property]: value };
-  return part;
+  const before = part[key] as Part[];
+  const children = node.children.map((child) => drawn(child, parts));
+  return children.length === before.length && children.every((child, i) => child === before[i]) ? part : { ...part, [key]: children };
 }

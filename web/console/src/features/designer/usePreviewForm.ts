@@ -1,8 +1,9 @@
 import { FormStore, type ResolvedForm, type Values } from '#form';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { isList } from '#layout';
 import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../../api/client.ts';
 import { useAfterServerEvents } from '../../shell/hooks.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { formHost } from '../../shell/session.ts';
 import { applyOptimistically } from './optimisticForm.ts';
 import { sampleOf } from './samples.ts';
@@ -76,25 +77,17 @@ export function usePreviewForm(
   // What is only read is looked at so.
   const onlyRead = ['list', 'card', 'print'].includes(String(draft?.tree.properties['kind']));
   const context = useMemo<PreviewContext>(() => (onlyRead ? { ...chosen, mode: 'view' } : chosen), [chosen, onlyRead]);
-  const [entity, setEntity] = useState<EntityInfo>();
   const [reloads, setReloads] = useState(0);
   const showHidden = context.showHidden && !trying;
   const resolved = useResolved(preview, draft?.revision, { ...context, showHidden }, reloads);
 
   const key = draft?.key;
   const of = draft?.entity;
-  const asked = useRef(0);
-  const readEntity = useCallback(() => {
-    if (key === undefined) return;
-    const question = ++asked.current;
-    answer(api.GET('/api/layouts/{key}/entity', { params: { path: { key } } })).then(
-      (found) => {
-        if (question === asked.current) setEntity(found);
-      },
-      () => undefined,
-    );
-  }, [key]);
-  useEffect(readEntity, [readEntity]);
+  const { data: entity, reload: askEntity } = useAnswer(
+    ['entities', 'of', key],
+    key === undefined ? undefined : () => answer(api.GET('/api/layouts/{key}/entity', { params: { path: { key } } })),
+  );
+  const readEntity = useCallback(() => void askEntity(), [askEntity]);
   // What this draft rests on may change too, by somebody else or in another tab: its entity, a layout it extends, a piece, a list of
   // choices.
   const reload = useCallback(() => {
@@ -156,32 +149,24 @@ function useRecordShown(
   id: number | undefined,
   setContext: (change: (before: PreviewContext) => PreviewContext) => void,
 ) {
-  const [names, setNames] = useState<RecordName[]>([]);
-  const [record, setRecord] = useState<RecordInfo>();
+  const { data: found } = useAnswer(['records', entity, 'lookup'], entity ? () => answer(lookUp(entity)) : undefined);
+  const { data: record, problem } = useAnswer(
+    ['records', entity, id],
+    entity && id !== undefined && id >= 0
+      ? () => answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))
+      : undefined,
+    { keeps: true },
+  );
   useEffect(() => {
-    if (!entity) return;
-    answer(lookUp(entity)).then(
-      (found) => {
-        setNames((known) => [...known.filter((each) => !found.some((other) => other.id === each.id)), ...found]);
-        setContext((before) => ({ ...before, record: before.record ?? found[0]?.id ?? -1 }));
-      },
-      () => undefined,
-    );
-  }, [entity, setContext]);
-  useEffect(() => {
-    if (!entity || id === undefined || id < 0) return;
-    answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } })).then(
-      (found) => {
-        setRecord(found);
-        setNames((known) => (known.some((each) => each.id === id) ? known : [{ id, title: found.title }, ...known]));
-      },
-      async () => {
-        // It is gone, or was never there.
-        const [first] = await answer(lookUp(entity)).catch(() => []);
-        setContext((before) => (before.record === id ? { ...before, record: first && first.id !== id ? first.id : -1 } : before));
-      },
-    );
-  }, [entity, id, setContext]);
+    // Nothing was asked for, or what was is gone, or was never there.
+    if (found && (id === undefined || problem))
+      setContext((before) => (before.record === id ? { ...before, record: found.find((each) => each.id !== id)?.id ?? -1 } : before));
+  }, [found, id, problem, setContext]);
+  const names = useMemo(
+    () =>
+      !record || found?.some((each) => each.id === record.id) ? (found ?? []) : [{ id: record.id, title: record.title }, ...(found ?? [])],
+    [found, record],
+  );
   return { names, record };
 }
 

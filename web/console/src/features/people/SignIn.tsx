@@ -4,6 +4,7 @@ import { translateIn, type Translate, type Word } from '../../shell/words.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import type { Notice } from '../../ui/Notice.tsx';
 import type { SignInProps } from '../../runtime/parts.ts';
+import { NoticeBox } from '../../ui/Notice.tsx';
 
 interface Credentials {
   person?: string;
@@ -34,11 +35,7 @@ export function SignIn({ session, onSignedIn }: SignInProps) {
     <main className="sign-in">
       <img src="/icon.svg" alt="" width="48" height="48" />
       <h1>{session.application.title}</h1>
-      {problem && (
-        <p className="notice" data-tone={problem.bad ? 'bad' : undefined} role="alert">
-          {problem.text}
-        </p>
-      )}
+      {problem && <NoticeBox tone={problem.bad ? 'bad' : undefined} urgent>{problem.text}</NoticeBox>}
       {session.peopleCanBePicked ? (
         <>
           <p>{say('pickPerson')}</p>

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { answer, api, type TokenInfo } from '../../api/client.ts';
 import { useSession, useWords } from '../../shell/hooks.ts';
 import { useAnswer } from '../../shell/queries.ts';
+import { NoticeBox } from '../../ui/Notice.tsx';
 
 const none: TokenInfo[] = [];
 
@@ -21,9 +22,9 @@ export function TokensPart({ onFailed }: { onFailed: (error: Error) => void }) {
       <h2>{say('tokens')}</h2>
       <p>{say('tokensAbout')}</p>
       {made && (
-        <p className="notice" data-tone="good" role="status">
+        <NoticeBox tone="good">
           {say('tokenMade', made.name)} <code className="secret">{made.secret}</code>
-        </p>
+        </NoticeBox>
       )}
       {tokens.length > 0 && (
         <div className="table-frame">

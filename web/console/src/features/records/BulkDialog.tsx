@@ -6,6 +6,7 @@ import { useWords } from '../../shell/hooks.ts';
 import { SideDialog } from '../../ui/SideDialog.tsx';
 import { formHost } from '../../shell/session.ts';
 import { readPublishedForm } from '../../runtime/publishedForm.ts';
+import { NoticeBox } from '../../ui/Notice.tsx';
 
 /** The same values for several records, entered in the short form: what is left alone stays as each record has it. */
 export function BulkDialog({ entity, records, onClose }: { entity: string; records: RecordInfo[]; onClose: (changed: boolean) => void }) {
@@ -66,11 +67,11 @@ export function BulkDialog({ entity, records, onClose }: { entity: string; recor
     >
       <p>{say('bulkAbout')}</p>
       {problems.length > 0 && (
-        <div className="notice" data-tone="bad" role="alert">
+        <NoticeBox tone="bad">
           {problems.slice(0, 20).map((each) => (
             <p key={each}>{each}</p>
           ))}
-        </div>
+        </NoticeBox>
       )}
       {store && <Form store={store} />}
       {fields.length > 0 && (

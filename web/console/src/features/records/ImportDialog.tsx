@@ -1,6 +1,6 @@
 import type { TableImportReport } from '../../api/client.ts';
 import { useWords } from '../../shell/hooks.ts';
-import { NoticeLine } from '../../ui/Notice.tsx';
+import { NoticeLine, NoticeBox } from '../../ui/Notice.tsx';
 import { SideDialog } from '../../ui/SideDialog.tsx';
 import { TableColumns, TableWays } from './TableMapping.tsx';
 import { together } from './tables.ts';
@@ -39,11 +39,7 @@ export function ImportDialog({ entity, onClose }: { entity: string; onClose: (ta
         aria-label={say('importFile')}
         onChange={(event) => void acts.choose(event.target.files?.[0])}
       />
-      {file?.foreign && meaning && (
-        <p className="notice" role="status">
-          {say('importEncoding')}
-        </p>
-      )}
+      {file?.foreign && meaning && <NoticeBox>{say('importEncoding')}</NoticeBox>}
       {info && meaning && (
         <>
           <TableColumns info={info} meaning={meaning} onChange={acts.changeMapping} />

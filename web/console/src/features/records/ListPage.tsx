@@ -10,6 +10,7 @@ import { cardsBelow } from './cardsBelow.ts';
 import { RecordTable } from './RecordTable.tsx';
 import { listQuery, useListView, useRecordPages } from './recordList.ts';
 import { useViews, Views } from './Views.tsx';
+import { Problem } from '../../ui/Notice.tsx';
 
 const BulkDialog = lazy(() => import('./BulkDialog.tsx').then((module) => ({ default: module.BulkDialog })));
 const ImportDialog = lazy(() => import('./ImportDialog.tsx').then((module) => ({ default: module.ImportDialog })));
@@ -28,11 +29,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
   const [filtering, setFiltering] = useState(() => Object.keys(view.filters).length > 0);
   const [open, setOpen] = useState<'import' | 'change'>();
   const problem = pages.problem ?? looked.problem;
-  const notice = problem && (
-    <p className="notice" data-tone="bad" role="alert">
-      {problem}
-    </p>
-  );
+  const notice = problem && <Problem text={problem} />;
   if (!list) return notice || <p className="waiting">{say('loading')}</p>;
   const shown: ListState = { ...looked, pages, entity };
   return (

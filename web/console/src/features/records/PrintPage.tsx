@@ -6,6 +6,7 @@ import { useSession, useWords } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
 import { formHost } from '../../shell/session.ts';
 import { readPublishedForm } from '../../runtime/publishedForm.ts';
+import { Problem } from '../../ui/Notice.tsx';
 
 /** A record as the published print layout has it, on paper: nothing of the frame is printed. */
 export function PrintPage({ entity, id }: { entity: string; id: number }) {
@@ -38,11 +39,7 @@ export function PrintPage({ entity, id }: { entity: string; id: number }) {
           {say('print')}
         </button>
       </p>
-      {problem && (
-        <p className="notice" role="alert">
-          {problem}
-        </p>
-      )}
+      <Problem text={problem} />
       {store && <Form store={store} />}
     </div>
   );

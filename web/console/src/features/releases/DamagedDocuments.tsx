@@ -4,6 +4,7 @@ import { documentName } from '../../shell/configurator/documentNames.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { rich } from '../../shell/configurator/rich.ts';
 import { say } from '../../shell/configurator/texts.ts';
+import { NoticeBox, Problem } from '../../ui/Notice.tsx';
 
 const addressOf = ({ kind, key }: DocumentSummary) =>
   kind === 'layout' ? `/api/layouts/${encodeURIComponent(key)}` : `/api/documents/${kind}/${encodeURIComponent(key)}`;
@@ -34,21 +35,13 @@ export function DamagedDocuments({ mayChange, onMended }: { mayChange: boolean; 
     reload();
     onMended();
   };
-  if (damaged.length + released.length === 0)
-    return told ? (
-      <p className="notice" data-tone="good" role="status">
-        {told}
-      </p>
-    ) : null;
+  const notice = told ? <NoticeBox tone="good">{told}</NoticeBox> : null;
+  if (damaged.length + released.length === 0) return notice;
   return (
     <section className="damaged" aria-labelledby="damaged-heading">
       <h2 id="damaged-heading">{say('damagedDocuments.damagedDocuments')}</h2>
       {damaged.length > 0 && <p>{say('damagedDocuments.drafts', damaged.length)}</p>}
-      {told && (
-        <p className="notice" data-tone="good" role="status">
-          {told}
-        </p>
-      )}
+      {notice}
       {damaged.map((each) => (
         <Damaged key={`${each.kind}/${each.key}`} document={each} mayChange={mayChange} onMended={reportRepair} />
       ))}
@@ -107,11 +100,7 @@ function Damaged({ document, mayChange, onMended }: { document: DocumentSummary;
         readOnly={!mayChange || text === undefined}
         onChange={(event) => setText(event.target.value)}
       />
-      {problem && (
-        <p className="notice" data-tone="bad" role="alert">
-          {problem}
-        </p>
-      )}
+      <Problem text={problem} />
       {mayChange && (
         <p className="damaged-acts">
           <button type="button" className="button primary" disabled={busy} onClick={recover}>
