@@ -121,7 +121,7 @@ public sealed class ApplicationTests(Chromium chromium)
         await ada.Page.GetByRole(AriaRole.Group, new() { Name = "Roles of rule 1" }).GetByLabel("Harbour master").CheckAsync();
         await ada.Page.GetByLabel("Condition of rule 1").FillAsync("record.length >");
         await ada.Page.Keyboard.PressAsync("Enter");
-        await Assertions.Expect(ada.Page.Locator("ul.notice")).ToContainTextAsync("condition");
+        await Assertions.Expect(ada.Page.Locator(".notice > ul")).ToContainTextAsync("condition");
         await ada.Page.GetByLabel("Condition of rule 1").FillAsync("");
         await ada.Page.Keyboard.PressAsync("Enter");
         await Assertions.Expect(ada.Page.Locator(".trial p")).ToHaveTextAsync("Cleo Marsh gets Vessel for the yard, by rule 1.");

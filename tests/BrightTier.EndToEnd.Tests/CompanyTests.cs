@@ -201,7 +201,7 @@ public sealed class CompanyTests(Chromium chromium)
         await ada.Go("design/vessel", ".canvas-layer");
         var name = (await hanna.Page.Locator(".bt-form [data-field=name]").BoundingBoxAsync())!;
         await hanna.Page.Mouse.ClickAsync(name.X + 20, name.Y + 10);
-        await hanna.Page.GetByRole(AriaRole.Tab, new() { Name = "Comments" }).ClickAsync();
+        await hanna.Page.GetByRole(AriaRole.Button, new() { Name = "Comments" }).ClickAsync();
         await Assertions.Expect(hanna.Page.Locator(".comments-pane h2")).ToHaveTextAsync("About Name");
         await Assertions.Expect(hanna.Page.Locator(".changing")).ToContainTextAsync("You are looking at");
         await Assertions.Expect(hanna.Page.GetByLabel("Label", new() { Exact = true })).ToBeDisabledAsync();
@@ -269,7 +269,7 @@ public sealed class CompanyTests(Chromium chromium)
         await Assertions.Expect(greta.Page.Locator(".canvas")).ToContainTextAsync("Who she is");
 
         // The way back is in the form's history.
-        await greta.Page.GetByRole(AriaRole.Tab, new() { Name = "Changes" }).ClickAsync();
+        await greta.Page.GetByRole(AriaRole.Button, new() { Name = "Changes" }).ClickAsync();
         await Assertions.Expect(greta.Page.Locator(".changes ol")).ToContainTextAsync("Imported from a bundle of Saltmarsh Quay");
         await Button(greta, "Restore").First.ClickAsync();
         await Assertions.Expect(greta.Page.Locator(".canvas")).ToContainTextAsync("Her papers");

@@ -12,6 +12,8 @@ public sealed partial class DesignerTests(Chromium chromium)
     private static ILocator Button(Window window, string name) =>
         window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
 
+    private static ILocator Drawer(Window window, string name) => window.Page.Locator(".drawer-buttons button", new() { HasText = name });
+
     private static ILocator Tab(Window window, string name) => window.Page.GetByRole(AriaRole.Tab, new() { Name = name, Exact = true });
 
     private async Task<Window> Open(RunningService service, string layout)
@@ -204,7 +206,7 @@ public sealed partial class DesignerTests(Chromium chromium)
         await using var service = await HostedService.WithDemo();
         await using var ada = await Open(service, "berth");
         var before = await ada.Rows();
-        await Tab(ada, "Source").ClickAsync();
+        await Drawer(ada, "Source").ClickAsync();
         var text = ada.Page.GetByRole(AriaRole.Textbox, new() { Name = "Source" });
         await Assertions.Expect(text).ToContainTextAsync("entity: berth");
         await text.ClickAsync();
@@ -220,7 +222,7 @@ public sealed partial class DesignerTests(Chromium chromium)
         await Click(ada, ada.Field("pontoon"));
         await ada.Page.Keyboard.PressAsync("Delete");
         await Changes(ada, "1 change not published");
-        await Tab(ada, "Changes").ClickAsync();
+        await Drawer(ada, "Changes").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".changes ul")).ToContainTextAsync("Pontoon");
         await Click(ada, ada.Field("code"));
         await ada.Page.Keyboard.PressAsync("Delete");

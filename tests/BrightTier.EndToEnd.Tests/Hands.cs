@@ -49,10 +49,32 @@ public abstract class Hands(Window window)
     /// <summary>Places what the palette offers where a part is: after or below it.</summary>
     public abstract Task Place(string entry, string command, Part at, string place);
 
+    /// <summary>Places what the palette offers behind what was placed just now.</summary>
+    public abstract Task PlaceNext(string entry, string command);
+
     /// <summary>Moves a part into a column beside another, or above or below one.</summary>
     public abstract Task Move(Part part, Part to, double across, double down, string place);
 
-    public abstract Task Fill(string property, string value);
+    /// <summary>Has a tab in view.</summary>
+    public abstract Task Open(Part tab);
+
+    /// <summary>Moves a part into a tab.</summary>
+    public abstract Task ToTab(Part part, Part tab);
+
+    /// <summary>Moves several that are selected into a tab, behind a part; answers how many changes that took.</summary>
+    public abstract Task<int> ToTab(Part held, Part tab, Part behind);
+
+    /// <summary>Moves several that are selected below a part; answers how many changes that took.</summary>
+    public abstract Task<int> Below(Part held, Part to);
+
+    public abstract Task Columns(Part section, int count);
+
+    public abstract Task Lines(Part text, int lines);
+
+    /// <summary>Properties one after another, each leading to the next.</summary>
+    public abstract Task Fill(params (string Property, string Value)[] properties);
+
+    public Task Remove() => Page.Keyboard.PressAsync("Delete");
 
     public abstract Task Confirm(string button);
 
@@ -114,7 +136,7 @@ public sealed class MouseHands(Window window) : Hands(window)
         await Page.Mouse.ClickAsync(x, y, new() { Button = button });
     }
 
-    private async Task Open(Part part)
+    private async Task Show(Part part)
     {
         if (part.Tab is { } tab && !await At(part).IsVisibleAsync())
         {
@@ -126,7 +148,7 @@ public sealed class MouseHands(Window window) : Hands(window)
 
     public override async Task Select(Part part)
     {
-        await Open(part);
+        await Show(part);
         await Click(At(part));
         await Assertions.Expect(Page.Locator(".mark-selected")).ToHaveCountAsync(1);
     }
@@ -156,7 +178,7 @@ public sealed class MouseHands(Window window) : Hands(window)
 
     public override async Task Place(string entry, string command, Part at, string place)
     {
-        await Open(at);
+        await Show(at);
         var target = At(at);
         await target.ScrollIntoViewIfNeededAsync();
         await Drag(
@@ -169,6 +191,9 @@ public sealed class MouseHands(Window window) : Hands(window)
         );
     }
 
+    public override Task PlaceNext(string entry, string command) =>
+        Click(Page.Locator(".palette-entry", new() { HasText = entry }).First, 20, 0.5);
+
     public override async Task Move(Part part, Part to, double across, double down, string place) =>
         await Drag(At(part), 30, 8, At(to), across, down);
 
@@ -178,17 +203,97 @@ public sealed class MouseHands(Window window) : Hands(window)
         await Page.Mouse.MoveAsync(x, y);
         await Page.Mouse.DownAsync();
         await Page.Mouse.MoveAsync(x + 8, y + 6, new() { Steps = 3 });
-        var box = (await to.BoundingBoxAsync())!;
+        var box = await Reach(to, x + 8);
         await Page.Mouse.MoveAsync(box.X + (float)(box.Width * across), box.Y + (float)(box.Height * down), new() { Steps = 12 });
         await Page.Locator(".canvas-layer[data-showing]").WaitForAsync();
         await Page.Mouse.UpAsync();
     }
 
-    public override async Task Fill(string property, string value)
+    public override async Task Open(Part tab)
     {
-        var control = Page.GetByLabel(property, new() { Exact = true }).First;
-        await Click(control, 0.5, 0.5);
-        await Type(value);
+        if (await Page.Locator($".canvas [data-tab='{tab.Node}'][aria-selected='true']").CountAsync() == 0)
+        {
+            await Click(At(tab));
+        }
+    }
+
+    /// <summary>Holds what is dragged at the sheet's edge until it has scrolled to where that goes; answers where it is.</summary>
+    private async Task<LocatorBoundingBoxResult> Reach(ILocator to, float x)
+    {
+        var frame = (await Page.Locator(".sheet-frame").BoundingBoxAsync())!;
+        for (var step = 0; ; step++)
+        {
+            step.ShouldBeLessThan(200, "never in view");
+            var box = (await to.BoundingBoxAsync())!;
+            var above = box.Y < frame.Y + 16;
+            if (!above && box.Y + box.Height <= frame.Y + frame.Height - 16)
+            {
+                return box;
+            }
+
+            // Inside the form, whatever it was dragged from.
+            var within = Math.Max(x, frame.X + 80);
+            await Page.Mouse.MoveAsync(within + (step % 2), above ? frame.Y + 10 : frame.Y + frame.Height - 10);
+            await Page.WaitForTimeoutAsync(60);
+        }
+    }
+
+    public override async Task ToTab(Part part, Part tab) => await Drag(At(part), 14, 8, Tab(tab), 0.5, 0.5);
+
+    public override async Task<int> ToTab(Part held, Part tab, Part behind)
+    {
+        await ToTab(held, tab);
+        return 1;
+    }
+
+    public override async Task<int> Below(Part held, Part to)
+    {
+        await Drag(At(held), 30, 8, At(to), 0.5, 0.9);
+        return 1;
+    }
+
+    private ILocator Tab(Part tab) => Page.Locator($".canvas [data-tab='{tab.Node}']");
+
+    public override async Task Columns(Part section, int count)
+    {
+        // What was moved just now is selected.
+        if (await Page.Locator(".properties-head h2").TextContentAsync() != section.Name)
+        {
+            await Select(section);
+        }
+
+        await Click(Page.GetByRole(AriaRole.Radiogroup, new() { Name = "Columns" }).Locator("label").Nth(count - 1), 0.5, 0.5);
+    }
+
+    public override async Task Lines(Part text, int lines)
+    {
+        await Select(text);
+        var edge = Page.Locator(".mark-handle[data-edge='lines']");
+        await edge.ScrollIntoViewIfNeededAsync();
+        var box = (await edge.BoundingBoxAsync())!;
+        var area = (await At(text).Locator("textarea").BoundingBoxAsync())!;
+        var x = box.X + box.Width / 2;
+        await Page.Mouse.MoveAsync(x, box.Y + box.Height / 2);
+        await Page.Mouse.DownAsync();
+        // Dragged on until it says how many lines there are.
+        var said = edge.Locator("b");
+        for (var y = box.Y + box.Height; await said.CountAsync() == 0 || await said.TextContentAsync() != $"{lines} lines"; y += 6)
+        {
+            y.ShouldBeLessThan(area.Y + 40 * 30);
+            await Page.Mouse.MoveAsync(x, y);
+        }
+
+        await Page.Mouse.UpAsync();
+    }
+
+    public override async Task Fill(params (string Property, string Value)[] properties)
+    {
+        foreach (var (property, value) in properties)
+        {
+            await Click(Page.GetByLabel(property, new() { Exact = true }).First, 0.5, 0.5);
+            await Type(value);
+        }
+
         // Clicking elsewhere in the pane is leaving it.
         await Click(Page.Locator(".properties-head"));
     }
@@ -211,11 +316,20 @@ public sealed class KeyboardHands(Window window) : Hands(window)
     public override async Task Select(Part first, Part last, int steps)
     {
         await Select(first);
-        for (var step = 0; step < steps; step++)
+        if (steps > 3)
         {
-            await Page.Keyboard.PressAsync("Shift+ArrowDown");
-            await Assertions.Expect(Page.Locator(".mark-selected")).ToHaveCountAsync(step + 2);
+            await Do($"Select up to {last.Name}");
         }
+        else
+        {
+            for (var step = 0; step < steps; step++)
+            {
+                await Page.Keyboard.PressAsync("Shift+ArrowDown");
+                await Assertions.Expect(Page.Locator(".mark-selected")).ToHaveCountAsync(step + 2);
+            }
+        }
+
+        await Assertions.Expect(Page.Locator(".mark-selected")).ToHaveCountAsync(steps + 1);
     }
 
     public override async Task Do(string command, bool onSelection = true)
@@ -233,27 +347,47 @@ public sealed class KeyboardHands(Window window) : Hands(window)
         await Do(command, onSelection: false);
     }
 
-    public override async Task Move(Part part, Part to, double across, double down, string place)
+    public override Task PlaceNext(string entry, string command) => Do(command, onSelection: false);
+
+    public override Task Move(Part part, Part to, double across, double down, string place) =>
+        Do($"Move {part.Name} {place} {to.Name}", onSelection: false);
+
+    public override Task ToTab(Part part, Part tab) => Do($"Move {part.Name} to the tab {tab.Name}", onSelection: false);
+
+    public override Task Open(Part tab) => Task.CompletedTask;
+
+    public override Task<int> ToTab(Part held, Part tab, Part behind) => Below(held, behind);
+
+    public override async Task<int> Below(Part held, Part to)
     {
-        await Select(part);
-        await Page.Keyboard.PressAsync("m");
-        await Choose(place);
+        await Page.Keyboard.PressAsync("Control+x");
+        await Assertions.Expect(Page.Locator($".canvas [data-node='{held.Node}']")).ToHaveCountAsync(0);
+        await Select(to);
+        await Page.Keyboard.PressAsync("Control+v");
+        return 2;
     }
 
-    private async Task Choose(string place)
+    public override async Task Columns(Part section, int count)
     {
-        await Page.Locator(".canvas-layer[data-placing]").WaitForAsync();
-        await Type(place);
-        await Assertions.Expect(Page.Locator(".status")).ToContainTextAsync(place, new() { IgnoreCase = true });
-        await Page.Keyboard.PressAsync("Enter");
+        if (await Page.Locator(".properties-head h2").TextContentAsync() != section.Name)
+        {
+            await Select(section);
+        }
+
+        await Do($"Arrange in {count} columns");
     }
 
-    public override async Task Fill(string property, string value)
+    public override Task Lines(Part text, int lines) => Fill(("Lines", $"{lines}"));
+
+    public override async Task Fill(params (string Property, string Value)[] properties)
     {
-        await Do($"Change {property}");
-        await Page.Keyboard.PressAsync("Control+a");
-        await Type(value);
-        await Page.Keyboard.PressAsync("Tab");
+        await Do($"Change {properties[0].Property}");
+        foreach (var (property, value) in properties)
+        {
+            await Assertions.Expect(Page.GetByLabel(property, new() { Exact = true }).First).ToBeFocusedAsync();
+            await Type(value);
+            await Page.Keyboard.PressAsync("Tab");
+        }
     }
 
     public override async Task Confirm(string button)

@@ -104,7 +104,7 @@ public sealed class MouseTests(Chromium chromium)
         await Window.Eventually(async () => (await ada.Rows()).ShouldBe(first));
 
         await Click(ada, ada.Page.Locator("[data-node='place'] .bt-section-title"));
-        await ada.Page.GetByLabel("Columns").FillAsync("2");
+        await ada.Page.GetByRole(AriaRole.Radio, new() { Name = "2" }).ClickAsync();
         await Window.Eventually(async () => (await ada.Rows()).Take(2).ShouldBe(["code pontoon", "zone"]));
         await Assertions.Expect(ada.Page.Locator(".mark-empty")).ToHaveCountAsync(1);
         ada.Complaints.ShouldBeEmpty();

@@ -47,6 +47,7 @@ internal static class CommonRules
     )
     {
         Words = ["create", "edit", "view"],
+        AllByDefault = true,
         InVariants = false,
     };
 

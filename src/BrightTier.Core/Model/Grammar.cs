@@ -90,6 +90,15 @@ public sealed record PropertyRule(string Name, PropertyType Type, PropertyGroup 
 
     /// <summary>Whether it names fields of the entity the layout is for.</summary>
     public bool OfFields { get; init; }
+
+    /// <summary>The types of fields it says anything of; of all where it is empty.</summary>
+    public ImmutableArray<FieldType> Types { get; init; } = [];
+
+    /// <summary>Of several words: whether a node without the property has all of them.</summary>
+    public bool AllByDefault { get; init; }
+
+    /// <summary>Whether it is one of those that are set first; the others are one press away.</summary>
+    public bool IsOften => GrammarRules.Often.Contains(Name);
 }
 
 /// <summary>How children stand in a file.</summary>

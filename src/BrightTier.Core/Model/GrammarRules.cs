@@ -1,3 +1,4 @@
+using System.Collections.Frozen;
 using System.Collections.Immutable;
 using static BrightTier.Core.Model.CommonRules;
 
@@ -6,6 +7,41 @@ namespace BrightTier.Core.Model;
 /// <summary>The rules of every kind of node. Properties that several kinds have are stated once, at the top.</summary>
 internal static class GrammarRules
 {
+    /// <summary>What one sets first, by name: of each kind of node at most eight.</summary>
+    internal static readonly FrozenSet<string> Often = FrozenSet.Create(
+        StringComparer.Ordinal,
+        "action",
+        "address",
+        "alt",
+        "arrangement",
+        "columns",
+        "density",
+        "description",
+        "editor",
+        "frame",
+        "heading",
+        "help",
+        "image",
+        "label",
+        "link",
+        "marks",
+        "panel",
+        "pattern",
+        "readOnly",
+        "related",
+        "required",
+        "shows",
+        "slots",
+        "sort",
+        "span",
+        "text",
+        "through",
+        "title",
+        "types",
+        "visible",
+        "width"
+    );
+
     private static NodeRule Root(string kind, string about, ImmutableArray<ChildRule> holds, params IEnumerable<PropertyRule> more) =>
         new(
             NodeKind.Layout,

@@ -54,59 +54,77 @@ internal static class GrammarAnswer
             writer.WriteStartArray("properties");
             foreach (var property in rule.Properties)
             {
-                writer.WriteStartObject();
-                writer.WriteString("name", property.Name);
-                writer.WriteString(
-                    "type",
-                    property.Type switch
-                    {
-                        PropertyType.FlagOrCondition => "flagOrCondition",
-                        var type => type.ToString().ToLowerInvariant(),
-                    }
-                );
-                writer.WriteString("group", property.Group.ToString().ToLowerInvariant());
-                writer.WriteString("label", property.Label);
-                writer.WriteString("about", property.About);
-                writer.WriteBoolean("lines", property.Lines);
-                writer.WriteBoolean("required", property.Required);
-                writer.WriteBoolean("inVariants", property.InVariants);
-                writer.WriteBoolean("ofFields", property.OfFields);
-                if (property.Type is PropertyType.Number or PropertyType.Decimal)
-                {
-                    writer.WriteNumber("min", property.Min);
-                    writer.WriteNumber("max", property.Max);
-                }
-
-                if (property.Words.Length > 0)
-                {
-                    writer.WriteStartArray("words");
-                    foreach (var word in property.Words)
-                    {
-                        writer.WriteStringValue(word);
-                    }
-
-                    writer.WriteEndArray();
-                }
-
-                if (property.Default is { } standard)
-                {
-                    writer.WriteString(
-                        "default",
-                        standard switch
-                        {
-                            Value.Word word => word.Content,
-                            Value.Flag flag => flag.On ? "true" : "false",
-                            Value.Number number => number.Amount.ToString(System.Globalization.CultureInfo.InvariantCulture),
-                            _ => "",
-                        }
-                    );
-                }
-
-                writer.WriteEndObject();
+                WriteProperty(writer, property);
             }
 
             writer.WriteEndArray();
             writer.WriteEndObject();
+        }
+
+        writer.WriteEndArray();
+    }
+
+    private static void WriteProperty(Utf8JsonWriter writer, PropertyRule property)
+    {
+        writer.WriteStartObject();
+        writer.WriteString("name", property.Name);
+        writer.WriteString(
+            "type",
+            property.Type switch
+            {
+                PropertyType.FlagOrCondition => "flagOrCondition",
+                var type => type.ToString().ToLowerInvariant(),
+            }
+        );
+        writer.WriteString("group", property.Group.ToString().ToLowerInvariant());
+        writer.WriteString("label", property.Label);
+        writer.WriteString("about", property.About);
+        writer.WriteBoolean("lines", property.Lines);
+        writer.WriteBoolean("required", property.Required);
+        writer.WriteBoolean("inVariants", property.InVariants);
+        writer.WriteBoolean("ofFields", property.OfFields);
+        writer.WriteBoolean("often", property.IsOften);
+        writer.WriteBoolean("inherits", property.Inherits);
+        writer.WriteBoolean("allByDefault", property.AllByDefault);
+        if (property.Type is PropertyType.Number or PropertyType.Decimal)
+        {
+            writer.WriteNumber("min", property.Min);
+            writer.WriteNumber("max", property.Max);
+        }
+
+        WriteNames(writer, "types", property.Types.Select(type => type.Name()));
+        WriteNames(writer, "words", property.Words);
+
+        if (property.Default is { } standard)
+        {
+            writer.WriteString(
+                "default",
+                standard switch
+                {
+                    Value.Word word => word.Content,
+                    Value.Flag flag => flag.On ? "true" : "false",
+                    Value.Number number => number.Amount.ToString(System.Globalization.CultureInfo.InvariantCulture),
+                    _ => "",
+                }
+            );
+        }
+
+        writer.WriteEndObject();
+    }
+
+    /// <summary>A list of names; nothing where there are none.</summary>
+    private static void WriteNames(Utf8JsonWriter writer, string name, IEnumerable<string> names)
+    {
+        var all = names.ToArray();
+        if (all.Length == 0)
+        {
+            return;
+        }
+
+        writer.WriteStartArray(name);
+        foreach (var each in all)
+        {
+            writer.WriteStringValue(each);
         }
 
         writer.WriteEndArray();

@@ -20,6 +20,18 @@ public sealed partial class GrammarTextTests
     private static string ConsoleFile =>
         Path.Combine(Demo.Folder, "..", "web", "console", "src", "shell", "configurator", "grammar", "messages", "en.json");
 
+    /// <summary>Of each type of field too: what is set first is seen without scrolling.</summary>
+    [Fact]
+    public void At_most_eight_properties_of_a_node_are_set_first()
+    {
+        foreach (var rule in Grammar.Rules.Concat(Grammar.Roots))
+        {
+            // What stands in a cell has its width too.
+            var width = Grammar.IsItem(rule.Kind) ? 1 : 0;
+            (rule.Properties.Count(property => property.IsOften) + width).ShouldBeLessThanOrEqualTo(8, rule.Name);
+        }
+    }
+
     [Fact]
     public void The_console_has_every_text_of_the_grammar()
     {

@@ -191,6 +191,9 @@ describe('commands', () => {
     expect(matching(all, 'move').map((each) => each.name)).toEqual(['Move up', 'Move…', 'Undo: Move Zone']);
     expect(matching(all, 'dutch preview').map((each) => each.name)).toEqual(['Preview in Dutch']);
     expect(matching(all, 'nothing like it')).toEqual([]);
+    const [tab, there, back] = ['Add tab', 'Move Findings after Surveyed on', 'Move Surveyed on after Findings'].map(named);
+    expect(matching([back!, there!], 'move findings after surveyed on')[0]).toBe(there);
+    expect(matching([tab!, named('Add panel of tabs')], 'add a tab')[0]).toBe(tab);
   });
 });
 

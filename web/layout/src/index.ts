@@ -3,6 +3,7 @@
  * same (tests/vectors).
  */
 export * from './apply.ts';
+export * from './binding.ts';
 export { firstEditors, limits } from './grammar.gen.ts';
 export { freshId, withIds } from './ids.ts';
 export * from './operations.ts';

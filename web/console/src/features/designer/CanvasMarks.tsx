@@ -2,6 +2,7 @@ import type { RefObject } from 'react';
 import type { TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import type { CanvasProps } from './canvasProps.ts';
+import { FindingMarks } from './FindingMarks.tsx';
 import { Rename } from './Rename.tsx';
 import { Sizes } from './Sizes.tsx';
 import { TabOrder } from './TabOrder.tsx';
@@ -43,6 +44,7 @@ export function CanvasMarks({
             </div>
           ),
       )}
+      <FindingMarks tree={tree} findings={props.findings} onSelect={(id) => props.onSelect(id, false)} onMend={props.onMend} />
       {props.tabOrder && <TabOrder sheet={sheet} />}
       {emptyPlaces(tree).map(({ id, kind }) => (
         <div key={id} className="mark-empty" data-kind={kind} data-for={id}>

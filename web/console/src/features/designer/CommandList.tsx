@@ -8,6 +8,10 @@ const most = 60;
 interface CommandListProps {
   title: string;
   commands: Command[];
+  /** Those there are because of what is typed. */
+  typed?: ((text: string) => Command[]) | undefined;
+  /** Where it opens: beside the pointer; without it, in the middle. */
+  at?: { x: number; y: number } | undefined;
   /** Whether commands on parts are among them. */
   selected: boolean;
   onClose: (chosen?: Command) => void;
@@ -17,14 +21,17 @@ interface CommandListProps {
  * Every command by its name: typing narrows the list, the arrows choose, Enter does it. What stands first is chosen at once, so that Enter
  * right behind the last letter does it.
  */
-export function CommandList({ title, commands, selected, onClose }: CommandListProps) {
+export function CommandList({ title, commands, typed: byText, at: pointer, selected, onClose }: CommandListProps) {
   const dialog = useDialog();
+  useEffect(() => {
+    if (pointer && dialog.current) placeAt(dialog.current, pointer);
+  }, [dialog, pointer]);
   const list = useRef<HTMLUListElement>(null);
   const prefix = useId();
   const [typed, setTyped] = useState('');
   const [at, setAt] = useState(0);
   const chosen = useRef<Command>(undefined);
-  const found = matching(commands, typed).slice(0, most);
+  const found = matching([...commands, ...(byText?.(typed) ?? [])], typed).slice(0, most);
   const current = Math.min(at, found.length - 1);
   useEffect(() => {
     list.current?.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: 'nearest' });
@@ -42,7 +49,13 @@ export function CommandList({ title, commands, selected, onClose }: CommandListP
     else setAt((current + by) % Math.max(1, found.length));
   };
   return (
-    <Dialog dialog={dialog} className="commands" label={title} light onClose={() => onClose(chosen.current)}>
+    <Dialog
+      dialog={dialog}
+      className={pointer ? 'commands at-pointer' : 'commands'}
+      label={title}
+      light
+      onClose={() => onClose(chosen.current)}
+    >
       <input
         className="tool-input"
         type="text"
@@ -83,4 +96,11 @@ export function CommandList({ title, commands, selected, onClose }: CommandListP
       )}
     </Dialog>
   );
+}
+
+/** Opens it where the pointer is, or as near as there is room. */
+function placeAt(dialog: HTMLElement, { x, y }: { x: number; y: number }): void {
+  const { width, height } = dialog.getBoundingClientRect();
+  dialog.style.left = `${Math.max(8, Math.min(x, window.innerWidth - width - 8))}px`;
+  dialog.style.top = `${Math.max(8, Math.min(y, window.innerHeight - height - 8))}px`;
 }

@@ -10,8 +10,10 @@ import { DeskDialogs } from './DeskDialogs.tsx';
 import { canvasKeys, useWindowKeys } from './deskKeys.ts';
 import { DeskSheet } from './DeskSheet.tsx';
 import { DesignerBar } from './DesignerBar.tsx';
+import { DeskDrawer } from './DeskDrawer.tsx';
 import { EndPane } from './EndPane.tsx';
 import { StartPane } from './StartPane.tsx';
+import { usePanes, type Side } from './usePanes.ts';
 import { useDesk, type Desk, type DesignerProps, type Region } from './useDesk.ts';
 import type { Draft } from './draftState.ts';
 import { NoticeBox } from '../../ui/Notice.tsx';
@@ -43,11 +45,21 @@ function OpenDesk({ desk, draft, tree }: { desk: Desk; draft: Draft; tree: TreeN
   const isPiece = kind === 'piece';
   const title = textIn(tree.properties['title'], context.language) || String(tree.properties['entity'] ?? draft.key);
   const common = { desk, acts, draft, tree };
+  const sizes = usePanes();
+  const widthOf = (side: Side) => (sizes.panes[side].folded ? '0px' : `${sizes.panes[side].width}px`);
+  const folded = (['start', 'end'] as const).filter((side) => sizes.panes[side].folded).join(' ') || undefined;
   return (
     <Scope
       value={{ layout: draft.key, fields: desk.fields, roles: desk.roles, record: inView(desk), role: context.role, mode: context.mode }}
     >
-      <div className="designer" data-left={desk.left} data-region={desk.region} data-revision={draft.revision} ref={setRoot}>
+      <div
+        className="designer"
+        data-region={desk.region}
+        data-revision={draft.revision}
+        data-folded={folded}
+        style={{ '--start': widthOf('start'), '--end': widthOf('end') } as React.CSSProperties}
+        ref={setRoot}
+      >
         <DesignerBar
           state={state}
           from={desk.from}
@@ -62,8 +74,9 @@ function OpenDesk({ desk, draft, tree }: { desk: Desk; draft: Draft; tree: TreeN
           onPublish={() => dialogs.setPublishing(true)}
         />
         <StartPane {...common} isPiece={isPiece} onKeyDown={onKeyDown} />
-        <DeskSheet {...common} kind={kind} onKeyDown={onKeyDown} />
+        <DeskSheet {...common} sizes={sizes} kind={kind} onKeyDown={onKeyDown} />
         <EndPane {...common} title={title} />
+        <DeskDrawer {...common} />
         <DeskFoot desk={desk} draft={draft} kind={kind} />
         <RegionSwitch region={desk.region} onChange={desk.setRegion} />
         <DeskDialogs {...common} title={title} />

@@ -1,13 +1,11 @@
 import { lazy, Suspense } from 'react';
 import type { TreeNode } from '#layout';
-import { say } from '../../shell/configurator/texts.ts';
-import { PublishDialog } from '../releases/index.ts';
 import type { DeskActs } from './acts.ts';
 import { NameDialog } from './NameDialog.tsx';
-import { nounOf } from './names.ts';
-import { placedOn } from './Palette.tsx';
+import { placedOn } from './placed.ts';
 import type { Desk } from './useDesk.ts';
 import type { Draft } from './draftState.ts';
+import { Publishing } from './Publishing.tsx';
 import { WalkThrough } from './WalkThrough.tsx';
 import { CommandList } from './CommandList.tsx';
 
@@ -72,8 +70,7 @@ function Overlays({ desk }: { desk: Desk }) {
       )}
       {listing && (
         <CommandList
-          title={listing.title}
-          commands={listing.commands}
+          {...listing}
           selected={desk.selection.length > 0}
           onClose={(chosen) => {
             setListing(undefined);
@@ -83,18 +80,5 @@ function Overlays({ desk }: { desk: Desk }) {
         />
       )}
     </>
-  );
-}
-
-function Publishing({ desk, draft, tree, title }: DeskDialogsProps) {
-  const isPiece = tree.properties['kind'] === 'piece';
-  return (
-    <PublishDialog
-      documents={[{ kind: 'layout', key: draft.key, revision: draft.revision }]}
-      errors={draft.findings.filter((finding) => finding.severity === 'error')}
-      title={isPiece ? say('common.thePiece', title) : say('designer.theLayout', title.toLowerCase(), nounOf(tree))}
-      onClose={() => desk.dialogs.setPublishing(false)}
-      onPublished={() => void desk.state.refresh()}
-    />
   );
 }

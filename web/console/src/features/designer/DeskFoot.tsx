@@ -1,4 +1,6 @@
-import type { Desk } from './useDesk.ts';
+import { say } from '../../shell/configurator/texts.ts';
+import { drawers } from './DeskDrawer.tsx';
+import type { Desk, Drawer } from './useDesk.ts';
 import type { Draft } from './draftState.ts';
 import { Findings } from './Findings.tsx';
 import { LengthMeter } from './LengthMeter.tsx';
@@ -11,6 +13,22 @@ export function DeskFoot({ desk, draft, kind }: { desk: Desk; draft: Draft; kind
       <Findings findings={draft.findings} onSelect={desk.select} onMend={(edits, label) => void desk.state.apply(edits, label)} />
       {kind !== 'list' && kind !== 'card' && <LengthMeter preview={desk.preview} revision={draft.revision} published={draft.published} />}
       <StatusLine desk={desk} />
+      <DrawerButtons desk={desk} />
     </footer>
+  );
+}
+
+/** What opens the drawers; how many comments are open is always seen. */
+function DrawerButtons({ desk: { drawer, setDrawer, comments } }: { desk: Desk }) {
+  const said = [...comments.open.values()].reduce((sum, count) => sum + count, 0);
+  return (
+    <span className="drawer-buttons">
+      {(Object.keys(drawers) as Drawer[]).map((each) => (
+        <button key={each} type="button" aria-expanded={drawer === each} onClick={() => setDrawer(drawer === each ? undefined : each)}>
+          {say(drawers[each])}
+          {each === 'comments' && said > 0 && <span className="count">{said}</span>}
+        </button>
+      ))}
+    </span>
   );
 }

@@ -5,8 +5,10 @@ import { Canvas } from './Canvas.tsx';
 import { drawItem } from './drawItem.ts';
 import type { DeskActs } from './acts.ts';
 import { marksOf } from './marks.ts';
+import { PaneEdge } from './PaneEdge.tsx';
 import { PreviewBar } from './PreviewBar.tsx';
 import { SideBySide } from './SideBySide.tsx';
+import type { usePanes } from './usePanes.ts';
 import type { Desk } from './useDesk.ts';
 import type { Draft } from './draftState.ts';
 import { followPointer, WidthScale, within } from './WidthScale.tsx';
@@ -19,6 +21,7 @@ interface DeskSheetProps {
   draft: Draft;
   tree: TreeNode;
   kind: string;
+  sizes: ReturnType<typeof usePanes>;
   onKeyDown: (event: KeyboardEvent) => void;
 }
 
@@ -41,6 +44,8 @@ export function DeskSheet(props: DeskSheetProps) {
           onCut={() => void acts.cut()}
         />
       )}
+      <PaneEdge side="start" sizes={props.sizes} />
+      <PaneEdge side="end" sizes={props.sizes} />
       <div className="sheet-frame" data-beside={beside ? '' : undefined}>
         <Sheet {...props} />
         {beside && form && (
@@ -59,7 +64,7 @@ export function DeskSheet(props: DeskSheetProps) {
   );
 }
 
-function Sheet({ desk, acts, tree, onKeyDown }: DeskSheetProps) {
+function Sheet({ desk, acts, draft, tree, onKeyDown }: DeskSheetProps) {
   const { context, setContext, width, store, compared } = desk;
   const drag = (event: React.PointerEvent<HTMLElement>) => {
     const { width: from, zoom } = context;
@@ -67,8 +72,7 @@ function Sheet({ desk, acts, tree, onKeyDown }: DeskSheetProps) {
   };
   const openComments = (id: string) => {
     desk.select(id);
-    desk.setLeft('comments');
-    desk.setRegion('fields');
+    desk.setDrawer('comments');
   };
   return (
     <div
@@ -97,7 +101,7 @@ function Sheet({ desk, acts, tree, onKeyDown }: DeskSheetProps) {
               say(property === 'lines' ? 'designer.linesOf' : 'common.widthOf', desk.nameOf(desk.selected ?? node)),
             )
           }
-          onMenu={() => acts.listCommands('selection')}
+          onMenu={(at) => acts.listCommands('selection', at)}
           onPlace={(chosen, subject) => void acts.place(chosen, subject)}
           onPlaceSeveral={acts.placeSeveral}
           onSelectAll={desk.selectAll}
@@ -110,6 +114,8 @@ function Sheet({ desk, acts, tree, onKeyDown }: DeskSheetProps) {
           placing={desk.placing.subject}
           onKeyDown={onKeyDown}
           marks={compared ? marksOf(tree, compared.edits, compared.summary) : noMarks}
+          findings={draft.findings}
+          onMend={(edits, label) => void desk.state.apply(edits, label)}
           comments={desk.comments.open}
           onComments={openComments}
           tabOrder={context.tabOrder}

@@ -1,21 +1,10 @@
 import { draggable } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { isList, walk, type Subject, type TreeNode } from '#layout';
+import { isList, type Subject, type TreeNode } from '#layout';
 import type { EntityInfo, FieldInfo, Piece } from '../../api/client.ts';
 import { partsFor } from './parts.ts';
+import { placedOn } from './placed.ts';
 import { say, sayGrammar } from '../../shell/configurator/texts.ts';
-
-/** The fields on a form, each with the node that shows it; a piece brings the fields its slots are bound to. */
-export const placedOn = (tree: TreeNode) =>
-  new Map(
-    [...walk(tree)].flatMap((node): [string, string][] =>
-      node.kind === 'field' || node.kind === 'column'
-        ? [[String(node.properties[node.kind]), node.id]]
-        : node.kind === 'piece'
-          ? Object.values((node.properties['slots'] ?? {}) as Record<string, string>).map((field) => [field, node.id])
-          : [],
-    ),
-  );
 
 const noFields: FieldInfo[] = [];
 

@@ -70,6 +70,7 @@ export function PatternProperty({
   const shared = { className: 'tool-input code', dir: 'ltr' as const, spellCheck: false, onBlur: done };
   return (
     <div className="pattern">
+      <PatternLibrary onChoose={applyPattern} />
       <input
         id={id}
         type="text"
@@ -88,7 +89,6 @@ export function PatternProperty({
           {say('patternProperty.wrong', tried.problem)}
         </p>
       )}
-      <PatternLibrary onChoose={applyPattern} />
       {now.pattern && (
         <>
           <label htmlFor={`${id}-passes`}>{say('patternProperty.mustMatchOneALine')}</label>

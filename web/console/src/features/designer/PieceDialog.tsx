@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { guessBinding } from '#layout';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import type { FieldInfo, Piece } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
@@ -7,24 +8,6 @@ export interface Binding {
   slots: Record<string, string>;
   /** Whether later changes of the piece show here too. */
   linked: boolean;
-}
-
-/**
- * The field a slot most likely means: one of its name, then one whose name ends so, then any that fits; those not on the form yet first.
- */
-function likely(slot: Piece['slots'][number], fields: FieldInfo[], placed: Set<string>, taken: Set<string>): string {
-  const name = slot.slot.toLowerCase();
-  const rank = (field: FieldInfo) =>
-    (placed.has(field.key) ? 4 : 0) +
-    (field.key.toLowerCase() === name
-      ? 0
-      : field.key.toLowerCase().endsWith(name) || field.label.toLowerCase() === slot.label.toLowerCase()
-        ? 1
-        : 2);
-  const fitting = fields
-    .filter((field) => slot.types.includes(field.type) && !field.retired && !taken.has(field.key))
-    .sort((one, other) => rank(one) - rank(other));
-  return fitting[0] && (rank(fitting[0]) < 4 || !slot.optional) ? fitting[0].key : '';
 }
 
 /** What each slot of a piece is bound to here, and whether the piece stays linked. */
@@ -40,16 +23,7 @@ export function PieceDialog({
   onDone: (binding: Binding | undefined) => void;
 }) {
   const [linked, setLinked] = useState(true);
-  const [slots, setSlots] = useState<Record<string, string>>(() => {
-    const taken = new Set<string>();
-    return Object.fromEntries(
-      piece.slots.map((slot) => {
-        const field = likely(slot, fields, placed, taken);
-        taken.add(field);
-        return [slot.slot, field];
-      }),
-    );
-  });
+  const [slots, setSlots] = useState<Record<string, string>>(() => guessBinding(piece.slots, fields, placed).slots);
   const missing = piece.slots.filter((slot) => !slot.optional && !slots[slot.slot]);
   return (
     <FormDialog

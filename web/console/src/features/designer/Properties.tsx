@@ -1,11 +1,13 @@
-import { cellOf, find, type TreeNode } from '#layout';
+import { useState } from 'react';
+import { cellOf, find, parentOf, unitsOf, type TreeNode } from '#layout';
 import type { FieldInfo } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { may } from '../../shell/session.ts';
 import { rich } from '../../shell/configurator/rich.ts';
 import { say, sayGrammar } from '../../shell/configurator/texts.ts';
 import { Property } from './Property.tsx';
-import { standardOf, useGrammar, type PropertiesProps, type PropertyRule } from './propertyRules.ts';
+import { nameOf as calledIn } from './names.ts';
+import { standardOf, useGrammar, type PropertiesProps, type PropertyRule, type Standard } from './propertyRules.ts';
 
 const groups = {
   words: 'propertyGroup.words',
@@ -14,12 +16,30 @@ const groups = {
   who: 'propertyGroup.who',
 } as const;
 
+const noLabels = new Map<string, string>();
+
+/** Fewer than so many are not worth a press. */
+const fewMore = 2;
+
+/** Whether all properties are shown, until one says otherwise. */
+const useAll = () => {
+  const [all, setAll] = useState(() => localStorage.getItem('properties') === 'all');
+  return [
+    all,
+    (on: boolean) => {
+      localStorage.setItem('properties', on ? 'all' : 'few');
+      setAll(on);
+    },
+  ] as const;
+};
+
 /** What is shown where its pattern is. */
 const keptWithPattern = new Set(['passes', 'fails']);
 
 export function Properties(props: PropertiesProps) {
   const { nodes, tree, name } = props;
   const rules = useGrammar();
+  const [all, setAll] = useAll();
   // Whoever looks on reads what is set.
   const changes = may(useSession(), 'configure');
   const [node] = nodes;
@@ -36,6 +56,21 @@ export function Properties(props: PropertiesProps) {
   const common = rule.properties.filter((each) =>
     own.every((other) => other!.properties.some((one) => one.name === each.name && one.type === each.type)),
   );
+  const around = { tree, rules, nameOf: (of: TreeNode) => calledIn(of, noLabels, props.language) };
+  const standards = (of: PropertyRule) => nodes.map((each, i) => standardOf(of, each, fields[i], around));
+  const shown = Object.entries(groups).map(([group, title]) => ({
+    group,
+    title,
+    rules: shownOf(group as keyof typeof groups, common, nodes, fields, props.base !== undefined),
+    place: group === 'place' ? span || undefined : undefined,
+  }));
+  // What is set, or wrong, is always there.
+  const isSeldom = (each: PropertyRule) =>
+    !each.often &&
+    nodes.every((one) => one.properties[each.name] === undefined) &&
+    !props.findings.some((finding) => finding.property === each.name && nodes.some((one) => one.id === finding.node));
+  const seldom = shown.flatMap((each) => each.rules.filter(isSeldom));
+  const hidden = (each: PropertyRule) => !all && seldom.length > fewMore && seldom.includes(each);
   return (
     <div className="properties">
       <header className="properties-head">
@@ -50,28 +85,22 @@ export function Properties(props: PropertiesProps) {
               : rule.about}
         </p>
       </header>
-      {(Object.keys(groups) as (keyof typeof groups)[]).map((group) => {
-        const shown = shownOf(group, common, fields, props.base !== undefined);
-        if (shown.length === 0 && !(group === 'place' && span)) return null;
-        return (
-          <fieldset key={group} className="properties-group" disabled={!changes}>
-            <legend>{say(groups[group])}</legend>
-            {group === 'place' && span && <Property key={`${node.id} span`} {...props} nodes={cells} rule={span} standard={undefined} />}
-            {shown.map((each) => (
-              <Property
-                key={node.id + each.name}
-                {...props}
-                rule={each}
-                standard={
-                  fields.every((other) => standardOf(each, other) === standardOf(each, field))
-                    ? standardOf(each, field)
-                    : say('properties.eachItsOwn')
-                }
-              />
+      {shown
+        .filter((each) => each.rules.length > 0 || each.place)
+        .map(({ group, title, rules: ofGroup, place }) => (
+          <fieldset key={group} className="properties-group" disabled={!changes} hidden={!place && ofGroup.every(hidden)}>
+            <legend>{say(title)}</legend>
+            {place && <Property key={`${node.id} span`} {...props} nodes={cells} rule={place} standard={sharedOf(tree, cells)} />}
+            {ofGroup.map((each) => (
+              <Property key={node.id + each.name} {...props} rule={each} standard={alike(standards(each))} hidden={hidden(each)} />
             ))}
           </fieldset>
-        );
-      })}
+        ))}
+      {seldom.length > fewMore && (
+        <button type="button" className="tool properties-more" aria-expanded={all} onClick={() => setAll(!all)}>
+          {all ? say('properties.fewer') : say('properties.more', seldom.length)}
+        </button>
+      )}
       {changes && nodes.length === 1 && field?.choiceList && (
         <button type="button" className="tool" onClick={() => props.onChoices(field.choiceList!)}>
           {say('properties.editTheChoices')}
@@ -88,17 +117,37 @@ export function Properties(props: PropertiesProps) {
   );
 }
 
+/** What holds for all of them; where they differ, it is said that they do. */
+const alike = ([first, ...rest]: (Standard | undefined)[]): Standard | undefined =>
+  rest.every((each) => JSON.stringify(each) === JSON.stringify(first)) ? first : { value: say('properties.eachItsOwn') };
+
+/** The units cells have that share their row. */
+const sharedOf = (tree: TreeNode, cells: TreeNode[]): Standard | undefined =>
+  alike(
+    cells.map((cell) => {
+      const row = parentOf(tree, cell.id);
+      const units = row && unitsOf(row)[row.children.findIndex((each) => each.id === cell.id)];
+      return units === undefined ? undefined : { value: say('properties.sharedUnits', units) };
+    }),
+  );
+
 /** The properties of a group that are set here, with the editors all the fields have. */
-function shownOf(group: keyof typeof groups, common: PropertyRule[], fields: (FieldInfo | undefined)[], atWidth: boolean): PropertyRule[] {
+function shownOf(
+  group: keyof typeof groups,
+  common: PropertyRule[],
+  nodes: TreeNode[],
+  fields: (FieldInfo | undefined)[],
+  atWidth: boolean,
+): PropertyRule[] {
   const [field] = fields;
-  const text = fields.every((each) => each?.type === 'longText' || each?.type === 'text');
+  const suits = ({ types }: PropertyRule) => !types || fields.every((each) => each && types.includes(each.type));
   return common
     .filter(
       (each) =>
         (each.inVariants || !atWidth) &&
         each.group === group &&
         !((each.type === 'key' && !each.ofFields) || each.name === 'kind' || keptWithPattern.has(each.name)) &&
-        (each.name !== 'lines' || text),
+        (suits(each) || nodes.some((one) => one.properties[each.name] !== undefined)),
     )
     .map((each) =>
       each.name === 'editor' && field

@@ -4,15 +4,22 @@ import { textIn, withText } from '../../shell/localTexts.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { PatternProperty } from './PatternProperty.tsx';
 import { PropertyControl } from './PropertyControl.tsx';
-import { isWide, type PropertiesProps, type PropertyRule } from './propertyRules.ts';
+import { isWide, wordOf, type PropertiesProps, type PropertyRule, type Standard } from './propertyRules.ts';
+
+interface PropertyProps extends PropertiesProps {
+  rule: PropertyRule;
+  standard: Standard | undefined;
+  /** It is one press away. */
+  hidden?: boolean;
+}
 
 /** One property of what is selected: its name, its control, the way back to what holds without it, what is wrong with it. */
-export function Property({ rule, standard: usual, ...props }: PropertiesProps & { rule: PropertyRule; standard: string | undefined }) {
+export function Property({ rule, standard: usual, hidden, ...props }: PropertyProps) {
   const { nodes, language, languages, findings, onEdit } = props;
   const node = nodes[0]!;
   const mixed = nodes.some((each) => JSON.stringify(each.properties[rule.name]) !== JSON.stringify(node.properties[rule.name]));
   const value = mixed ? undefined : node.properties[rule.name];
-  const standard = mixed ? say('properties.severalValues') : usual;
+  const standard = mixed ? { value: say('properties.severalValues') } : usual;
   const id = `property-${node.id}-${rule.name}`;
   const [writing, setWriting] = useState(false);
   const conditional = rule.type === 'condition' || (rule.type === 'flagOrCondition' && (writing || typeof value === 'string'));
@@ -40,9 +47,8 @@ export function Property({ rule, standard: usual, ...props }: PropertiesProps & 
     <div
       className="property"
       data-property={rule.name}
-      data-wide={
-        conditional || (rule.ofFields && rule.type === 'words') || (rule.type === 'pattern' && nodes.length === 1) ? '' : undefined
-      }
+      data-type={rule.type}
+      hidden={hidden}
       data-set={value === undefined && !mixed ? undefined : ''}
     >
       <label htmlFor={id} title={rule.about}>
@@ -69,7 +75,7 @@ export function Property({ rule, standard: usual, ...props }: PropertiesProps & 
         <button
           type="button"
           className="property-back"
-          title={standard ? say('properties.backTo', standard) : say('properties.clear')}
+          title={standard ? say('properties.backTo', wordOf(rule, standard)) : say('properties.clear')}
           aria-label={say('properties.clearNamed', rule.label)}
           onClick={() => set(null)}
         >
@@ -79,6 +85,7 @@ export function Property({ rule, standard: usual, ...props }: PropertiesProps & 
       <p className="property-about" id={`${id}-about`}>
         {rule.about}
       </p>
+      {standard?.from === 'entity' && value === undefined && <p className="property-origin">{say('properties.fromEntity')}</p>}
       {wrong.map((finding) => (
         <p key={finding.message} className="property-wrong">
           {finding.message}

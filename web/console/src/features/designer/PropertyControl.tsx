@@ -3,7 +3,8 @@ import type { FieldInfo } from '../../api/client.ts';
 import { say, sayGrammar } from '../../shell/configurator/texts.ts';
 import { ConditionEditor } from './ConditionEditor.tsx';
 import { FieldsProperty } from './FieldsProperty.tsx';
-import type { PropertyRule } from './propertyRules.ts';
+import { Segments } from '../../ui/Segments.tsx';
+import { wordOf, type PropertyRule, type Standard } from './propertyRules.ts';
 import { TextInput } from './TextInput.tsx';
 
 export interface ControlProps {
@@ -12,7 +13,7 @@ export interface ControlProps {
   id: string;
   value: PropertyValue | undefined;
   text: string;
-  standard: string | undefined;
+  standard: Standard | undefined;
   /** Whether a condition is written. */
   conditional: boolean;
   onWriting: (writing: boolean) => void;
@@ -24,7 +25,7 @@ export interface ControlProps {
 /** What a value of a type is set with. */
 const controls: Record<PropertyRule['type'], (props: ControlProps) => React.JSX.Element> = {
   text: ({ id, rule, text, standard, onText, onTyping }) => (
-    <TextInput id={id} lines={rule.lines} value={text} hint={standard ?? ''} onDone={onText} onTyping={onTyping} />
+    <TextInput id={id} lines={rule.lines} value={text} hint={standard?.value ?? ''} onDone={onText} onTyping={onTyping} />
   ),
   condition: ({ id, rule, text, onSet }) => (
     <ConditionEditor
@@ -41,21 +42,11 @@ const controls: Record<PropertyRule['type'], (props: ControlProps) => React.JSX.
     <TextInput
       id={id}
       value={text}
-      hint={standard ?? say('properties.asTheEntitySays')}
+      hint={standard?.value ?? say('properties.asTheEntitySays')}
       onDone={(next) => (next === '' ? onSet(null) : Number.isFinite(Number(next)) ? onSet(Number(next)) : undefined)}
     />
   ),
-  number: ({ id, rule, text, standard, onSet }) => (
-    <span className="property-number">
-      <TextInput
-        id={id}
-        value={text}
-        hint={standard ?? say(rule.name === 'span' ? 'properties.shared' : 'properties.usual')}
-        onDone={(next) => (next === '' ? onSet(null) : Number.isInteger(Number(next)) ? onSet(Number(next)) : undefined)}
-        number={{ min: rule.min ?? 0, max: rule.max ?? 99 }}
-      />
-    </span>
-  ),
+  number: WholeNumber,
   words: Words,
   pairs: Pairs,
   word: OneWord,
@@ -79,12 +70,40 @@ export function PropertyControl(props: ControlProps) {
   return <Control {...props} />;
 }
 
+/** As many as there may be at most to be shown side by side. */
+const fewest = 6;
+
+function WholeNumber({ id, rule, value, text, standard, onSet }: ControlProps) {
+  const { min = 0, max = 99 } = rule;
+  if (max - min < fewest && standard)
+    return (
+      <Segments
+        id={id}
+        label={rule.label}
+        value={Number(value ?? standard.value)}
+        options={Array.from({ length: max - min + 1 }, (_, i) => ({ key: min + i, label: String(min + i) }))}
+        onChange={(next) => onSet(next)}
+      />
+    );
+  return (
+    <span className="property-number">
+      <TextInput
+        id={id}
+        value={text}
+        hint={standard ? wordOf(rule, standard) : say('properties.usual')}
+        onDone={(next) => (next === '' ? onSet(null) : Number.isInteger(Number(next)) ? onSet(Number(next)) : undefined)}
+        number={{ min, max }}
+      />
+    </span>
+  );
+}
+
 function Told({ id, text }: ControlProps) {
   return <output id={id}>{text}</output>;
 }
 
 function Code({ id, text, standard, onSet }: ControlProps) {
-  return <TextInput id={id} value={text} code hint={standard ?? ''} onDone={(next) => onSet(next === '' ? null : next)} />;
+  return <TextInput id={id} value={text} code hint={standard?.value ?? ''} onDone={(next) => onSet(next === '' ? null : next)} />;
 }
 
 function Words({ id, rule, fields, value, onSet }: ControlProps) {
@@ -100,16 +119,19 @@ function Words({ id, rule, fields, value, onSet }: ControlProps) {
         onDone={(next) => onSet(next.trim() === '' ? null : next.split(',').map((word) => word.trim()))}
       />
     );
+  // A tick means that it is so: where none of them means all, all are ticked.
+  const ticked = value === undefined && rule.allByDefault ? rule.words : chosen;
   return (
     <span className="property-words" id={id} role="group" aria-label={rule.label}>
       {rule.words.map((word) => (
         <label key={word}>
           <input
             type="checkbox"
-            checked={chosen.includes(word)}
+            checked={ticked.includes(word)}
+            disabled={rule.allByDefault && ticked.length === 1 && ticked.includes(word)}
             onChange={(event) => {
-              const next = rule.words!.filter((each) => (each === word ? event.target.checked : chosen.includes(each)));
-              onSet(next.length === 0 ? null : next);
+              const next = rule.words!.filter((each) => (each === word ? event.target.checked : ticked.includes(each)));
+              onSet(next.length === (rule.allByDefault ? rule.words!.length : 0) ? null : next);
             }}
           />{' '}
           {sayGrammar('word', word)}
@@ -151,9 +173,9 @@ function OneWord({ id, rule, value, standard, onSet }: ControlProps) {
       value={value === undefined ? '' : String(value)}
       onChange={(event) => onSet(event.target.value === '' ? null : event.target.value)}
     >
-      {!rule.required && <option value="">{standard ? sayGrammar('word', standard) : say('properties.usual')}</option>}
+      {!rule.required && <option value="">{standard ? wordOf(rule, standard) : say('properties.usual')}</option>}
       {(rule.words ?? [])
-        .filter((word) => rule.required || word !== standard)
+        .filter((word) => rule.required || standard?.from !== undefined || word !== standard?.value)
         .map((word) => (
           <option key={word} value={word}>
             {sayGrammar('word', word)}
@@ -191,7 +213,7 @@ function FlagOrCondition({ id, value, standard, conditional, onWriting, onSet }:
           if (event.target.value !== 'when') onSet(event.target.value === '' ? null : event.target.value === 'true');
         }}
       >
-        <option value="">{standard ?? say('properties.no')}</option>
+        <option value="">{standard?.value ?? say('properties.no')}</option>
         <option value="true">{say('completion.always')}</option>
         <option value="false">{say('completion.never')}</option>
         <option value="when">{say('properties.when')}</option>

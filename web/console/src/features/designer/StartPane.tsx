@@ -1,34 +1,19 @@
-import { lazy, Suspense, useMemo, type KeyboardEvent, type ReactNode } from 'react';
-import { find, type TreeNode } from '#layout';
+import { lazy, Suspense, type KeyboardEvent, type ReactNode } from 'react';
+import type { TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import { PaneTabs } from '../../ui/PaneTabs.tsx';
-import { CommentsPane } from '../comments/index.ts';
 import type { DeskActs } from './acts.ts';
 import { Palette } from './Palette.tsx';
 import type { Desk, Pane } from './useDesk.ts';
 import type { Draft } from './draftState.ts';
 
 // What is not there at first is fetched when it is opened.
-const Changes = lazy(() => import('./Changes.tsx').then((module) => ({ default: module.Changes })));
 const Outline = lazy(() => import('./Outline.tsx').then((module) => ({ default: module.Outline })));
-const Source = lazy(() => import('./Source.tsx').then((module) => ({ default: module.Source })));
 
 const panes = {
   fields: 'pane.fields',
   outline: 'pane.outline',
-  changes: 'pane.changes',
-  comments: 'pane.comments',
-  source: 'pane.source',
 } as const;
-
-/** Words of our files that the text offers beside the fields. */
-const fileWords = ['field', 'rows', 'title', 'sections', 'pages', 'visible', 'required', 'readOnly', 'label', 'help', 'span'].concat([
-  'lines',
-  'editor',
-  'columns',
-  'heading',
-  'text',
-]);
 
 interface StartPaneProps {
   desk: Desk;
@@ -39,23 +24,16 @@ interface StartPaneProps {
   onKeyDown: (event: KeyboardEvent) => void;
 }
 
-/** What can be placed, and other ways to look at the form: its outline, changes, comments, its text. */
+/** What can be placed, and what is: the form's outline. */
 export function StartPane(props: StartPaneProps) {
-  const { left, setLeft, comments } = props.desk;
+  const { left, setLeft } = props.desk;
   return (
     <aside className="pane" data-pane data-side="start" aria-label={say('tour.parts')}>
       <PaneTabs
         label={say('tour.parts')}
         tabs={(Object.keys(panes) as Pane[]).map((each) => ({
           key: each,
-          title: (
-            <>
-              {say(panes[each])}
-              {each === 'comments' && comments.open.size > 0 && (
-                <span className="count">{[...comments.open.values()].reduce((sum, count) => sum + count)}</span>
-              )}
-            </>
-          ),
+          title: say(panes[each]),
         }))}
         selected={left}
         onSelect={setLeft}
@@ -100,35 +78,4 @@ const opened: Record<Pane, (props: StartPaneProps) => ReactNode> = {
       onKeyDown={onKeyDown}
     />
   ),
-  changes: ({ desk, draft }) => (
-    <Changes
-      draft={draft}
-      shown={desk.compared !== undefined}
-      onShow={desk.setCompared}
-      onEdit={(edits, label) => void desk.state.apply(edits, label)}
-    />
-  ),
-  comments: ({ desk, tree }) => (
-    <CommentsPane
-      comments={desk.comments}
-      whole={say('designer.thisForm')}
-      about={desk.selected === tree.id ? undefined : desk.selected}
-      nameOf={(id) => find(tree, id) && desk.nameOf(id)}
-      onSelect={desk.select}
-    />
-  ),
-  source: (props) => <SourcePane {...props} />,
 };
-
-function SourcePane({ desk, draft }: StartPaneProps) {
-  const words = useMemo(() => [...desk.labels.keys(), ...fileWords], [desk.labels]);
-  return (
-    <Source
-      layoutKey={draft.key}
-      revision={draft.revision}
-      selected={desk.selected}
-      words={words}
-      onSaved={() => void desk.state.refresh()}
-    />
-  );
-}

@@ -18,5 +18,6 @@ export interface DeskActs {
   chooseWidth: (name: string | undefined) => void;
   /** Begins a width of this layout's own, up to where the sheet ends. */
   cut: () => Promise<void>;
-  listCommands: (about: 'all' | 'selection') => void;
+  /** Opens the list of commands, beside the pointer where that asked for it. */
+  listCommands: (about: 'all' | 'selection', at?: { x: number; y: number }) => void;
 }

@@ -1,5 +1,6 @@
 import type { FormStore } from '#form';
-import type { Facts, NewNode, Place, Spot, Subject, TreeNode } from '#layout';
+import type { Edit, Facts, NewNode, Place, Spot, Subject, TreeNode } from '#layout';
+import type { Finding } from '../../api/client.ts';
 import type { Mark } from './marks.ts';
 
 export interface CanvasProps {
@@ -20,7 +21,7 @@ export interface CanvasProps {
   onRename: (name: string | undefined) => void;
   onBeginRename: () => void;
   onSize: (node: string, property: 'span' | 'lines' | 'units', value: number) => void;
-  onMenu: () => void;
+  onMenu: (at: { x: number; y: number }) => void;
   /** Something was pasted from the clipboard. */
   onPaste: (text: string) => void;
   onPlace: (place: Place, subject: Subject) => void;
@@ -34,6 +35,9 @@ export interface CanvasProps {
   nameOf: (id: string) => string;
   /** What happened to nodes since what the form is compared with. */
   marks: Map<string, Mark>;
+  /** What the checks find, shown where it is. */
+  findings: readonly Finding[];
+  onMend: (edits: Edit[], label: string) => void;
   /** How many comments are open on items. */
   comments: ReadonlyMap<string, number>;
   onComments: (item: string) => void;

@@ -33,11 +33,11 @@ export interface CommandContext {
   split: () => void;
   columns: (count: number) => void;
   start: (subject: Subject) => void;
-  select: (id: string) => void;
+  select: (id: string, how?: 'upTo') => void;
   look: (context: Partial<PreviewContext>) => void;
   tryIt: () => void;
   publish: () => void;
-  show: (pane: 'fields' | 'outline' | 'changes' | 'source') => void;
+  show: (what: 'fields' | 'outline' | 'changes' | 'comments' | 'source') => void;
   addField: () => void;
   showRound: () => void;
   copy: () => void;
@@ -175,6 +175,7 @@ function ofForm(doing: CommandContext): Command[] {
     { about: 'form', name: say('designerCommands.showFieldsAndParts'), run: () => doing.show('fields') },
     { about: 'form', name: say('designerCommands.showTheOutline'), run: () => doing.show('outline') },
     { about: 'form', name: say('designerCommands.showChangesAndHistory'), run: () => doing.show('changes') },
+    { about: 'form', name: say('designerCommands.showComments'), run: () => doing.show('comments') },
     ...of(doing.toGenerated, { about: 'form', name: say('common.replaceWithGenerated'), run: doing.toGenerated! }),
     { about: 'form', name: say('designerCommands.showTheSource'), run: () => doing.show('source') },
     ...doing.widths.map((width): Command =>
@@ -231,6 +232,8 @@ const ofPreview = (doing: CommandContext): Command[] => [
 /** Fields to add, and parts to go to. */
 function toFind(doing: CommandContext): Command[] {
   const { tree, entity, nameOf } = doing;
+  const selected = doing.selection.at(-1)?.id;
+  const items = [...walk(tree)].filter((node) => isItem(node.kind) || node.kind === 'section' || node.kind === 'page');
   const placed = new Set([...walk(tree)].filter((node) => node.kind === 'field').map((node) => node.properties['field']));
   return [
     ...(entity?.fields ?? [])
@@ -240,8 +243,17 @@ function toFind(doing: CommandContext): Command[] {
         name: say('common.addNamed', field.label),
         run: () => doing.start({ field: field.key }),
       })),
-    ...[...walk(tree)]
-      .filter((node) => isItem(node.kind) || node.kind === 'section' || node.kind === 'page')
-      .map((node): Command => ({ about: 'find', name: say('designerCommands.goTo', nameOf(node.id)), run: () => doing.select(node.id) })),
+    ...items
+      .filter((node) => selected && isItem(node.kind) && node.id !== selected)
+      .map((node): Command => ({
+        about: 'find',
+        name: say('designerCommands.selectUpTo', nameOf(node.id)),
+        run: () => doing.select(node.id, 'upTo'),
+      })),
+    ...items.map((node): Command => ({
+      about: 'find',
+      name: say('designerCommands.goTo', nameOf(node.id)),
+      run: () => doing.select(node.id),
+    })),
   ];
 }

@@ -1,10 +1,24 @@
-import { addTab, apply, kindOf, nextPlace, placeAt, walk, type Edit, type Kind, type Place, type Subject, type TreeNode } from '#layout';
+import {
+  addTab,
+  apply,
+  guessBinding,
+  kindOf,
+  nextPlace,
+  placeAt,
+  walk,
+  type Edit,
+  type Kind,
+  type Place,
+  type Subject,
+  type TreeNode,
+} from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import { keyOf } from '../../shell/keys.ts';
 import type { DeskActs } from './acts.ts';
 import { changeLabel } from './draftState.ts';
 import { listedCommands } from './listedCommands.ts';
 import { describe, kindName, namingProperty } from './names.ts';
+import { placedOn } from './placed.ts';
 import { rearranging } from './operations.ts';
 import { reusing } from './reuse.ts';
 import type { Desk } from './useDesk.ts';
@@ -48,9 +62,12 @@ export function deskActs(desk: Desk) {
       return terms && state.perform((request) => call({ ...terms, preview: request }), terms.label);
     },
     name: () => dialogs.askName('piece'),
-    bind: dialogs.askBinding,
+    bind: async (piece) => {
+      const { slots, sure } = guessBinding(piece.slots, desk.fields, new Set(tree && placedOn(tree).keys()));
+      return sure ? { slots, linked: true } : dialogs.askBinding(piece);
+    },
   });
-  const acts = {
+  const acts: DeskActs = {
     change,
     place,
     parts,
@@ -66,9 +83,9 @@ export function deskActs(desk: Desk) {
     start: (subject: Subject) => start(desk, acts, subject),
     chooseWidth: (name: string | undefined) => chooseWidth(desk, name),
     cut: () => cut(desk),
-    listCommands: (about: 'all' | 'selection') => {
+    listCommands: (about, at) => {
       const listed = listedCommands(desk, acts, about);
-      if (listed) dialogs.setListing(listed);
+      if (listed) dialogs.setListing({ ...listed, at });
     },
   };
   return acts;
@@ -98,6 +115,8 @@ async function placeSubject(desk: Desk, acts: DeskActs, chosen: Place, subject: 
   const what =
     'field' in subject ? (labels.get(subject.field) ?? subject.field) : 'part' in subject ? kindName(subject.part) : nameOf(subject.node);
   const choose = desk.later();
+  // What is on the form already is known at once; whoever goes on goes on with it.
+  if ('node' in subject) choose(subject.node);
   const done = await acts.change(edits, say('node' in subject ? 'designer.moved' : 'designer.placed', what, describe(chosen, nameOf)));
   if (!done) return;
   const id = 'node' in subject ? subject.node : insertedOf(done, kindOf(tree, subject));
@@ -108,7 +127,7 @@ async function placeSubject(desk: Desk, acts: DeskActs, chosen: Place, subject: 
   if (part && namingProperty(part)) desk.nameFresh(id);
 }
 
-/** Several fields at once, in their order: the first where it was meant, each of the others after the one before. */
+/** Several at once, in their order: the first where it was meant, each of the others after the one before. */
 async function placeSeveral(desk: Desk, acts: DeskActs, subjects: Subject[], first: Place | undefined): Promise<void> {
   let tree = desk.tree;
   let after = desk.selected;
@@ -118,11 +137,13 @@ async function placeSeveral(desk: Desk, acts: DeskActs, subjects: Subject[], fir
     const outcome = tree && place && apply(tree, place.edits);
     if (!tree || !place || !outcome?.tree) continue;
     edits.push(...outcome.done);
-    after = insertedOf(outcome.done, kindOf(tree, subject));
+    after = 'node' in subject ? subject.node : insertedOf(outcome.done, kindOf(tree, subject));
     if (after) placed.push(after);
     tree = outcome.tree;
   }
-  if (await acts.change(edits, say('designer.placedSeveral', placed.length))) desk.selectAll(placed);
+  const moved = subjects.every((subject) => 'node' in subject);
+  if (edits.length === 0) return;
+  if (await acts.change(edits, say(moved ? 'designer.movedSeveral' : 'designer.placedSeveral', placed.length))) desk.selectAll(placed);
 }
 
 /** Places something at once, after what is selected or at the end of what is in view; what is on the form already is led to its places. */

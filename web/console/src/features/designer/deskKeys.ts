@@ -10,6 +10,12 @@ const directions: Record<string, 'up' | 'down' | 'left' | 'right'> = {
   ArrowRight: 'right',
 };
 
+/** Where the menu opens that a key asked for: at what is selected. */
+function besideMark(root: HTMLElement | null): { x: number; y: number } | undefined {
+  const box = [...(root?.querySelectorAll('.mark-selected') ?? [])].at(-1)?.getBoundingClientRect();
+  return box && { x: box.left + 16, y: box.top + 24 };
+}
+
 function* walkUp(tree: TreeNode, id: string): Generator<TreeNode> {
   for (let node = parentOf(tree, id); node; node = parentOf(tree, node.id)) yield node;
 }
@@ -32,7 +38,7 @@ function meaning(desk: Desk, acts: DeskActs, event: KeyPress, at: TreeNode): (()
     F2: acts.beginRename,
     g: () => void parts.wrap(),
     m: () => acts.start({ node: selected }),
-    ContextMenu: () => acts.listCommands('selection'),
+    ContextMenu: () => acts.listCommands('selection', besideMark(desk.root)),
     Escape: () => desk.select([...walkUp(at, selected)].find((node) => node.kind === 'section' || node.kind === 'page')?.id),
     Enter: () => desk.root?.querySelector<HTMLElement>('.properties :is(input, textarea, select)')?.focus(),
   }[event.key];

@@ -1,20 +1,27 @@
 import { find, variantOf } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import { copied } from './clipboard.ts';
-import type { Command } from './commands.ts';
+import type { Command, CommandListing } from './commands.ts';
 import type { DeskActs } from './acts.ts';
 import { commandsOf, type CommandContext } from './designerCommands.ts';
 import type { Desk } from './useDesk.ts';
+import { typedMoves } from './typedMoves.ts';
 import { beginVariant } from './variants.ts';
 
 /** The commands there are at the desk, or those on what is selected, under a title; nothing while there is no draft. */
-export function listedCommands(desk: Desk, acts: DeskActs, about: 'all' | 'selection'): { title: string; commands: Command[] } | undefined {
+export function listedCommands(desk: Desk, acts: DeskActs, about: 'all' | 'selection'): CommandListing | undefined {
   const { tree, selection, selected, nameOf } = desk;
   const nodes = selection.map((id) => tree && find(tree, id)).filter((node) => node !== undefined);
   const context = contextOf(desk, acts, nodes);
   if (!context) return undefined;
   const commands = commandsOf(context);
-  if (about === 'all') return { title: say('common.commands'), commands };
+  if (about === 'all')
+    return {
+      title: say('common.commands'),
+      commands,
+      typed: (text) =>
+        typedMoves({ tree: context.tree, facts: desk.facts, nameOf, place: (chosen, what) => void acts.place(chosen, what) }, text),
+    };
   const what = selected && nodes.length === 1 ? nameOf(selected) : say('designer.theseCount', nodes.length);
   return { title: say('designer.whatToDoWith', what), commands: commands.filter((command) => command.about === 'selection') };
 }
@@ -50,7 +57,7 @@ function contextOf(desk: Desk, acts: DeskActs, selection: CommandContext['select
     look: (more) => desk.setContext({ ...context, ...more }),
     tryIt: () => desk.setTrying(!desk.trying),
     publish: () => dialogs.setPublishing(true),
-    show: desk.setLeft,
+    show: (what) => (what === 'fields' || what === 'outline' ? desk.setLeft(what) : desk.setDrawer(what)),
     addField: () => dialogs.setAdding(true),
     showRound: () => dialogs.setWalking('going'),
     pieces: desk.pieces,
@@ -74,8 +81,19 @@ function contextOf(desk: Desk, acts: DeskActs, selection: CommandContext['select
 const propertiesShown = ({ root }: Desk): CommandContext['properties'] =>
   [...(root?.querySelectorAll<HTMLElement>('.properties label[for]') ?? [])].map((label) => ({
     label: label.textContent,
-    go: () => document.getElementById(label.getAttribute('for')!)?.focus(),
+    go: () => {
+      // What is seldom set is shown first.
+      if (label.closest('[hidden]')) root!.querySelector<HTMLElement>('.properties-more')?.click();
+      requestAnimationFrame(() => goTo(document.getElementById(label.getAttribute('for')!)));
+    },
   }));
+
+/** To a control; what is written in it is replaced by what is typed next. */
+function goTo(control: HTMLElement | null): void {
+  const first = control?.matches('input, textarea, select') ? control : control?.querySelector('input');
+  (first ?? control)?.focus();
+  if (control instanceof HTMLInputElement || control instanceof HTMLTextAreaElement) control.select();
+}
 
 async function toGenerated({ state }: Desk, key: string): Promise<void> {
   try {

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import type { Edit, TreeNode } from '#layout';
+import { pathTo, type Edit, type TreeNode } from '#layout';
 import { answer, api, type FieldInfo, type Finding } from '../../api/client.ts';
 import { say, sayGrammar } from '../../shell/configurator/texts.ts';
 
@@ -29,6 +29,14 @@ export interface PropertyRule {
   inVariants: boolean;
   /** It names fields of the entity. */
   ofFields: boolean;
+  /** It is one of the few that are set first. */
+  often: boolean;
+  /** The types of fields it says anything of; of all where there are none. */
+  types?: string[];
+  /** Without a value of its own a node has that of what it stands in. */
+  inherits: boolean;
+  /** Of several words: none of them means all. */
+  allByDefault: boolean;
   min?: number;
   max?: number;
   words?: string[];
@@ -86,14 +94,38 @@ export function useGrammar(): NodeRule[] {
   return rules;
 }
 
-/** What holds while the layout says nothing: the entity's own label and requirement, or the default. */
-export function standardOf(rule: PropertyRule, field: FieldInfo | undefined): string | undefined {
-  if (!field) return rule.default;
-  if (rule.name === 'label') return field.label;
-  if (rule.name === 'required') return field.required ? say('properties.alwaysByTheEntity') : say('properties.no');
-  if (rule.name === 'editor') return field.editors?.[0];
-  if (rule.name === 'readOnly') return say('properties.no');
-  return rule.default;
+/** What holds while the layout says nothing of a property, and where that comes from; without a place, it is so by itself. */
+export interface Standard {
+  value: string;
+  from?: 'entity' | string;
+}
+
+/** The entity's own label and requirement, what stands around has where that is inherited, or the default. */
+export function standardOf(
+  rule: PropertyRule,
+  node: TreeNode,
+  field: FieldInfo | undefined,
+  { tree, rules, nameOf }: { tree: TreeNode; rules: readonly NodeRule[]; nameOf: (node: TreeNode) => string },
+): Standard | undefined {
+  if (field && rule.name === 'label') return { value: field.label, from: 'entity' };
+  if (field && rule.name === 'required')
+    return field.required ? { value: say('properties.alwaysByTheEntity') } : { value: say('properties.no') };
+  if (field && rule.name === 'editor') return field.editors?.[0] ? { value: field.editors[0] } : undefined;
+  if (field && rule.name === 'readOnly') return { value: say('properties.no') };
+  if (rule.default !== undefined || !rule.inherits || node.kind === 'layout')
+    return rule.default === undefined ? undefined : { value: rule.default };
+  const around = pathTo(tree, node.id).slice(0, -1);
+  const holder = around.findLast((each) => each.properties[rule.name] !== undefined) ?? around[0];
+  const value =
+    holder?.properties[rule.name] ??
+    rules.find((each) => each.root === (tree.properties['kind'] ?? 'full'))?.properties.find((each) => each.name === rule.name)?.default;
+  return holder && value !== undefined ? { value: String(value), from: nameOf(holder) } : undefined;
+}
+
+/** A value that holds by itself, as people say it, with where it comes from. */
+export function wordOf(rule: PropertyRule, { value, from }: Standard): string {
+  const word = rule.type === 'word' ? sayGrammar('word', value) : value;
+  return from && from !== 'entity' ? say('properties.from', word, from) : word;
 }
 
 /** Items that keep a row of their own when a section flows into columns. */

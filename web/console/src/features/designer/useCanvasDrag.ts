@@ -1,7 +1,8 @@
 import { draggable, dropTargetForElements, monitorForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
 import { setCustomNativeDragPreview } from '@atlaskit/pragmatic-drag-and-drop/element/set-custom-native-drag-preview';
 import { useEffect, type RefObject } from 'react';
-import { find, isItem, placeAt, type Facts, type Place, type Subject, type TreeNode } from '#layout';
+import { find, isItem, outermost, placeAt, type Facts, type Place, type Subject, type TreeNode } from '#layout';
+import { say } from '../../shell/configurator/texts.ts';
 import { edgeScrolling } from './edgeScroll.ts';
 import type { DesignSurface } from './designSurface.ts';
 import { zoomOf } from './measures.ts';
@@ -13,6 +14,8 @@ export interface DragHost {
   tree: TreeNode;
   facts: Facts;
   nameOf: (id: string) => string;
+  /** What is selected, the last chosen last. */
+  selection: string[];
   onPage: (id: string) => void;
   onPlace: (place: Place, subject: Subject) => void;
   onPlaceSeveral: (subjects: Subject[], first: Place) => void;
@@ -159,6 +162,16 @@ function painted(sheet: () => HTMLElement | null) {
   };
 }
 
+/** What comes along with what is taken hold of: all that is selected with it, in reading order, where it is all of its sort. */
+function heldTogether({ tree, selection }: DragHost, held: string): string[] {
+  if (selection.length < 2 || !selection.includes(held)) return [held];
+  const sort = (id: string) => {
+    const kind = find(tree, id)?.kind;
+    return kind && isItem(kind) ? 'item' : kind;
+  };
+  return selection.every((id) => sort(id) === sort(held)) ? outermost(tree, selection) : [held];
+}
+
 /** What can be taken hold of: parts of the form, but not while one is measured or named. */
 function source(element: HTMLElement, current: RefObject<DragHost>, surface: DesignSurface) {
   const held = ({ clientX, clientY }: Pointer) => surface.holdAt(clientX, clientY);
@@ -170,15 +183,19 @@ function source(element: HTMLElement, current: RefObject<DragHost>, surface: Des
       const kind = id && find(current.current.tree, id)?.kind;
       return Boolean(kind && (isItem(kind) || ['section', 'page', 'row', 'column'].includes(kind)));
     },
-    getInitialData: ({ input }) => ({ subject: { node: held(input) } satisfies { node: string | undefined } }),
+    getInitialData: ({ input }) => {
+      const subjects = heldTogether(current.current, held(input)!).map((node) => ({ node }));
+      return { subject: subjects[0], subjects };
+    },
     onGenerateDragPreview: ({ nativeSetDragImage, source }) => {
-      const subject = source.data['subject'] as { node: string };
+      const { nameOf } = current.current;
+      const held = subjectsOf(source) as { node: string }[];
       setCustomNativeDragPreview({
         nativeSetDragImage,
         render: ({ container }) => {
           const chip = document.createElement('div');
           chip.className = 'drag-chip';
-          chip.textContent = current.current.nameOf(subject.node);
+          chip.textContent = held.length > 1 ? say('common.parts', held.length) : nameOf(held[0]!.node);
           container.append(chip);
         },
       });

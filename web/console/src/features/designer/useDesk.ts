@@ -17,7 +17,10 @@ import { useSelection } from './useSelection.ts';
 import { useTrees } from './useTrees.ts';
 
 /** What of the designer's start pane is open. */
-export type Pane = 'fields' | 'outline' | 'changes' | 'comments' | 'source';
+export type Pane = 'fields' | 'outline';
+
+/** What can be drawn over the properties, and put away again. */
+export type Drawer = 'changes' | 'comments' | 'source';
 
 /** What of the designer there is one at a time of in a narrow window. */
 export type Region = 'fields' | 'form' | 'view' | 'properties';
@@ -33,9 +36,10 @@ export interface DesignerProps {
 /** What the designer is looked at through: which pane, which page, what is compared. */
 function useDeskView(section: string | undefined) {
   const [page, setPage] = useState<string>();
-  const [left, setLeft] = useState<Pane>(section === 'comments' ? 'comments' : 'fields');
+  const [left, setLeft] = useState<Pane>('fields');
+  const [drawer, setDrawer] = useState<Drawer | undefined>(section === 'comments' ? 'comments' : undefined);
   // Where there is no room for all of the designer beside one another, one part of it is there at a time.
-  const [region, setRegion] = useState<Region>(section === 'comments' ? 'fields' : 'form');
+  const [region, setRegion] = useState<Region>('form');
   const [renaming, setRenaming] = useState(false);
   const [fresh, setFresh] = useState<string>();
   const [compared, setCompared] = useState<DiffResult>();
@@ -46,6 +50,8 @@ function useDeskView(section: string | undefined) {
     setPage,
     left,
     setLeft,
+    drawer,
+    setDrawer,
     region,
     setRegion,
     renaming,

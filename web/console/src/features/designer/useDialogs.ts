@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Piece } from '../../api/client.ts';
-import type { Command } from './commands.ts';
+import type { CommandListing } from './commands.ts';
 import type { Binding } from './PieceDialog.tsx';
 import { wasShown } from './WalkThrough.tsx';
 
@@ -13,7 +13,7 @@ async function answerFrom<T>(ask: (answer: (said: T | undefined) => void) => voi
 
 /** What is open over the designer: dialogs, the list of commands, the tour. */
 export function useDialogs(person: string) {
-  const [listing, setListing] = useState<{ title: string; commands: Command[] }>();
+  const [listing, setListing] = useState<CommandListing>();
   const [adding, setAdding] = useState(false);
   const [choices, setChoices] = useState<string>();
   const [publishing, setPublishing] = useState(false);

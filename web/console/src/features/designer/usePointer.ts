@@ -1,5 +1,6 @@
 import { useRef, type ClipboardEvent, type MouseEvent, type PointerEvent, type RefObject } from 'react';
 import { placeAt, type Place, type Subject } from '#layout';
+import { copied } from './clipboard.ts';
 import { setBox, type Box } from './boxes.ts';
 import type { CanvasProps } from './canvasProps.ts';
 import type { DesignSurface } from './designSurface.ts';
@@ -60,11 +61,12 @@ export function usePointer(props: CanvasProps, host: PointingHost) {
       event.preventDefault();
       const id = nodeAt(under(event.clientX, event.clientY));
       if (id && !selection.includes(id)) props.onSelect(id, false);
-      if (id) props.onMenu();
+      if (id) props.onMenu({ x: event.clientX, y: event.clientY });
     },
     onPaste: (event: ClipboardEvent) => {
       event.preventDefault();
-      props.onPaste(event.clipboardData.getData('text/plain'));
+      // What the browser keeps from the clipboard was remembered in this window.
+      props.onPaste(event.clipboardData.getData('text/plain') || copied());
     },
   };
 }
@@ -78,7 +80,7 @@ function useFrame({ onSelectAll, placing }: CanvasProps, { sheet, frame, surface
   const begin = (event: PointerEvent<HTMLElement>) => {
     drawn.current = false;
     if (event.button !== 0 || placing || event.pointerType === 'touch' || surface.holdAt(event.clientX, event.clientY)) return;
-    if ((event.target as Element).closest('.mark-handle, .mark-rename, .mark-said, .mark-row, button')) return;
+    if ((event.target as Element).closest('.mark-handle, .mark-rename, .mark-said, .mark-row, button, .popover')) return;
     const from = pointOn(sheet.current, event.clientX, event.clientY);
     const layer = event.currentTarget;
     const boxAt = (at: globalThis.PointerEvent): Box => {

@@ -35,7 +35,11 @@ export function SignIn({ session, onSignedIn }: SignInProps) {
     <main className="sign-in">
       <img src="/icon.svg" alt="" width="48" height="48" />
       <h1>{session.application.title}</h1>
-      {problem && <NoticeBox tone={problem.bad ? 'bad' : undefined} urgent>{problem.text}</NoticeBox>}
+      {problem && (
+        <NoticeBox tone={problem.bad ? 'bad' : undefined} urgent>
+          {problem.text}
+        </NoticeBox>
+      )}
       {session.peopleCanBePicked ? (
         <>
           <p>{say('pickPerson')}</p>

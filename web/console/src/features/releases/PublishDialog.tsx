@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { rich } from '../../shell/configurator/rich.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { moment } from '../../shell/configurator/moment.ts';
@@ -10,25 +11,32 @@ import { ReceiptPart } from './ReceiptPart.tsx';
 import { usePublication, type Publication } from './usePublication.ts';
 
 interface PublishDialogProps extends Publication {
+  /** It stands beside the form it is about, which shows the changes. */
+  beside?: boolean;
+  /** What changes, in words. */
+  children?: ReactNode;
+  /** The record one came from, to see it afterwards. */
+  back?: { href: string; title: string } | undefined;
   onClose: () => void;
   onPublished: () => void;
 }
 
 /** Publishing: what goes out and what goes with it, to whom and when, a note, then the receipt. */
-export function PublishDialog({ documents, title, errors, onClose, onPublished }: PublishDialogProps) {
+export function PublishDialog({ documents, title, errors, beside, children, back, onClose, onPublished }: PublishDialogProps) {
   const session = useSession();
   const dialog = useDialog();
   const publishing = usePublication({ documents, title, errors }, onPublished);
   const close = () => dialog.current?.close();
   const { receipt, plan } = publishing;
   return (
-    <Dialog dialog={dialog} className="dialog" labelledBy="publish-title" onClose={onClose}>
+    <Dialog dialog={dialog} className={beside ? 'dialog at-side' : 'dialog'} labelledBy="publish-title" onClose={onClose}>
       {receipt ? (
         <ReceiptPart
           receipt={receipt}
           first={publishing.first}
           problem={publishing.problem?.detail}
           onAddToMenu={may(session, 'configure') ? (reach) => void publishing.addToMenu(reach) : undefined}
+          back={back}
           onDone={close}
         />
       ) : plan ? (
@@ -42,7 +50,9 @@ export function PublishDialog({ documents, title, errors, onClose, onPublished }
           </div>
         </div>
       ) : (
-        <PublishForm publishing={publishing} onLeave={close} />
+        <PublishForm publishing={publishing} onLeave={close}>
+          {children}
+        </PublishForm>
       )}
     </Dialog>
   );

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { moment } from '../../shell/configurator/moment.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
@@ -7,7 +8,15 @@ import { DialogProblem } from '../../ui/FormDialog.tsx';
 import type { PublishedDraft, PublicationState } from './usePublication.ts';
 
 /** What goes out and what goes with it, to whom and when, and a note. */
-export function PublishForm({ publishing, onLeave }: { publishing: PublicationState; onLeave: () => void }) {
+export function PublishForm({
+  publishing,
+  onLeave,
+  children,
+}: {
+  publishing: PublicationState;
+  onLeave: () => void;
+  children?: ReactNode;
+}) {
   const { publication, terms, setTerms, problem, busy, publish } = publishing;
   const { documents, title, errors } = publication;
   const unanswered = errors.length > 0 && terms.overrideReason === undefined;
@@ -20,6 +29,7 @@ export function PublishForm({ publishing, onLeave }: { publishing: PublicationSt
     >
       <h2 id="publish-title">{say('publishDialog.publish', title)}</h2>
       <p>{outlook(documents, terms.roles !== undefined, terms.at === undefined)}</p>
+      {children}
       <Along publishing={publishing} />
       {errors.length > 0 && (
         <DialogProblem>

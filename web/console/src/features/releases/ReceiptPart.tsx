@@ -14,11 +14,13 @@ interface ReceiptPartProps {
   problem: string | undefined;
   /** Puts into the menu what no entry of it leads to; nothing where one may not. */
   onAddToMenu: ((reach: ReleaseReach) => void) | undefined;
+  /** The record one came from. */
+  back: { href: string; title: string } | undefined;
   onDone: () => void;
 }
 
 /** What publishing did: what changed, where it is reached, who has drawn it. */
-export function ReceiptPart({ receipt: { release, reached }, first, problem, onAddToMenu, onDone }: ReceiptPartProps) {
+export function ReceiptPart({ receipt: { release, reached }, first, problem, onAddToMenu, back, onDone }: ReceiptPartProps) {
   return (
     <div className="receipt">
       <h2 id="publish-title">
@@ -94,9 +96,14 @@ export function ReceiptPart({ receipt: { release, reached }, first, problem, onA
         </div>
       )}
       <div className="dialog-acts">
-        <button type="button" className="button primary" autoFocus onClick={onDone}>
+        <button type="button" className={back ? 'button' : 'button primary'} autoFocus={!back} onClick={onDone}>
           {say('common.done')}
         </button>
+        {back && (
+          <a className="button primary" href={back.href} autoFocus>
+            {say('receiptPart.seeRecord', back.title)}
+          </a>
+        )}
       </div>
     </div>
   );
