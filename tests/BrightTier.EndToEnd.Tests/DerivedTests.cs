@@ -75,25 +75,4 @@ public sealed class DerivedTests(Chromium chromium)
             .ToContainTextAsync("differences are in the draft of Mooring agreement now.");
         await Assertions.Expect(ada.Page.Locator(".take-over")).ToContainTextAsync("Not there:");
     }
-
-    [Fact]
-    public async Task Whoever_is_new_is_shown_round_once()
-    {
-        await using var service = await HostedService.WithDemo();
-        await using var ada = await chromium.Open(service, "Ada Wader");
-        await ada.Go("design/vessel", ".canvas .bt-field");
-        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Show the tour" }).ClickAsync();
-        var round = ada.Page.GetByRole(AriaRole.Dialog);
-        await Assertions.Expect(round).ToContainTextAsync("The form itself");
-        for (var step = 2; step <= 6; step++)
-        {
-            await ada.Page.Keyboard.PressAsync("Enter");
-            await Assertions.Expect(round).ToContainTextAsync($"{step} of 6");
-            await Assertions.Expect(ada.Page.Locator("[data-walked]")).ToHaveCountAsync(1);
-        }
-
-        await round.GetByRole(AriaRole.Button, new() { Name = "Close" }).ClickAsync();
-        await ada.Go("design/berth", ".canvas .bt-field");
-        await Assertions.Expect(ada.Page.GetByRole(AriaRole.Button, new() { Name = "Show the tour" })).ToHaveCountAsync(0);
-    }
 }

@@ -103,6 +103,15 @@ public sealed class MouseTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".status")).ToContainTextAsync("Undone: Remove Pontoon");
         await Window.Eventually(async () => (await ada.Rows()).ShouldBe(first));
 
+        // The menu is of what was pressed, whatever was selected before; and it is where the pointer is.
+        var zone = (await ada.Page.Locator(".canvas [data-node='zone']").BoundingBoxAsync())!;
+        await ada.Page.Mouse.ClickAsync(zone.X + 20, zone.Y + 8, new() { Button = MouseButton.Right });
+        await Assertions.Expect(ada.Page.Locator(".commands li").First).ToContainTextAsync("Rename");
+        await Assertions.Expect(ada.Page.Locator(".commands li", new() { HasText = "Change Pattern" })).ToHaveCountAsync(0);
+        var menu = (await ada.Page.Locator(".commands").BoundingBoxAsync())!;
+        (Math.Abs(menu.X - zone.X - 20) + Math.Abs(menu.Y - zone.Y - 8)).ShouldBeLessThan(3);
+        await ada.Page.Keyboard.PressAsync("Escape");
+
         await Click(ada, ada.Page.Locator("[data-node='place'] .bt-section-title"));
         await ada.Page.GetByRole(AriaRole.Radio, new() { Name = "2" }).ClickAsync();
         await Window.Eventually(async () => (await ada.Rows()).Take(2).ShouldBe(["code pontoon", "zone"]));

@@ -261,12 +261,13 @@ describe('marks of a comparison', () => {
     const marks = marksOf(
       tree,
       [
-        { op: 'insert', node: { id: 'row', kind: 'row' }, parent: 'section', at: 'last' },
+        { op: 'insert', node: { id: 'row', kind: 'row', children: [{ id: 'one', kind: 'field' }] }, parent: 'section', at: 'last' },
         { op: 'set', node: 'one', property: 'label', value: 'x' },
+        { op: 'move', node: 'two', parent: 'row', at: 'last' },
       ],
-      ['a', 'b'],
+      ['a', 'b', 'c'],
     );
-    expect([marks.get('one')?.what, marks.get('two')?.what]).toEqual(['added', 'added']);
+    expect([marks.get('one')?.what, marks.get('two')?.what]).toEqual(['added', 'moved']);
     expect(marks.get('one')?.words).toBe('a; b');
   });
 });

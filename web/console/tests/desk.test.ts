@@ -1,8 +1,10 @@
 import { screen, waitFor, within } from '@testing-library/dom';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Facts, TreeNode } from '#layout';
+import { createElement, useState } from 'react';
+import { apply, type Edit, type Facts, type TreeNode } from '#layout';
 import type { FieldInfo, Finding } from '../src/api/client.ts';
+import { stepsDone, type JobState } from '../src/features/designer/jobSteps.ts';
 import type { NodeRule } from '../src/features/designer/propertyRules.ts';
 import { Calls, show, working } from './pages.ts';
 
@@ -14,6 +16,7 @@ vi.mock('../src/api/client.ts', async (original) => ({
   },
 }));
 const { CommandList } = await import('../src/features/designer/CommandList.tsx');
+const { FirstJob, wasOffered } = await import('../src/features/designer/FirstJob.tsx');
 const { FindingMarks } = await import('../src/features/designer/FindingMarks.tsx');
 const { PaneEdge } = await import('../src/features/designer/PaneEdge.tsx');
 const { Properties } = await import('../src/features/designer/Properties.tsx');
@@ -302,5 +305,44 @@ describe('properties', () => {
     expect(columns.map((each) => each.checked)).toEqual([true, false, false, false]);
     await userEvent.click(columns[2]!);
     expect(edits.length).toBeGreaterThan(0);
+  });
+});
+
+describe('a first job', () => {
+  const begun = { tree, trying: false, published: 3 };
+  const after = (...edits: Edit[]) => ({ ...begun, tree: apply(tree, edits).tree! });
+  const steps = (now: JobState) => [...stepsDone(begun, now)];
+
+  it('is told by what became of the form', () => {
+    expect(steps(begun)).toEqual([]);
+    expect(steps(after({ op: 'move', node: 'mast', parent: 'beamCell', at: 'last' }))).toEqual(['place']);
+    const beside = after(
+      { op: 'insert', node: { id: 'more', kind: 'cell' }, parent: 'nameRow', at: 'last' },
+      { op: 'move', node: 'mast', parent: 'more', at: 'last' },
+    );
+    expect(steps(beside)).toEqual(['place', 'pair']);
+    expect(steps(after({ op: 'set', node: 'beamCell', property: 'span', value: 6 }))).toEqual(['widen']);
+    expect(steps({ ...begun, trying: true })).toEqual(['try']);
+    expect(steps({ ...begun, published: 4 })).toEqual(['publish']);
+  });
+
+  it('ticks what is done, be it undone since, and is offered once', async () => {
+    const closed = vi.fn();
+    let change: (now: JobState) => void = () => undefined;
+    const Host = () => {
+      const [now, setNow] = useState<JobState>(begun);
+      change = setNow;
+      return createElement(FirstJob, { person: 'ada', now, onClose: closed });
+    };
+    show(Host, {});
+    const current = () => document.querySelector('[aria-current="step"] b')?.textContent;
+    await waitFor(() => expect(current()).toBe('Place a field'));
+    change(after({ op: 'move', node: 'mast', parent: 'beamCell', at: 'last' }));
+    await waitFor(() => expect(current()).toBe('Put two side by side'));
+    change(begun);
+    expect(current()).toBe('Put two side by side');
+    expect(wasOffered('ada')).toBe(false);
+    await userEvent.click(screen.getByRole('button', { name: 'Stop' }));
+    expect([closed.mock.calls.length, wasOffered('ada')]).toEqual([1, true]);
   });
 });

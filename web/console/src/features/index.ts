@@ -28,10 +28,11 @@ export const features: Readonly<Record<string, Feature>> = {
     allows: readsDrafts,
     open: configuring(() => import('./designer/index.ts').then((module) => module.Designer)),
     key: ([, layout]) => layout && `design ${layout}`,
-    props: ({ place: [, layout, section, id = ''] }) => ({
+    props: ({ place: [, layout, section, id = '', at] }) => ({
       layoutKey: layout!,
       section,
       record: section === 'record' && /^[0-9]{1,15}$/.test(id) ? Number(id) : undefined,
+      at: section === 'record' ? at : undefined,
     }),
     whole: true,
   }),

@@ -64,10 +64,23 @@ export class RecordBar {
     const say = words();
     const { entity, id } = this.at;
     const link = (href: string, word: Word) => make('a', { class: 'button', href }, say(word));
+    const designing = link(address('design', layout, ...(id === undefined ? [] : ['record', id])), 'designForm');
+    // The designer opens where one is: on this record, at the section in view.
+    designing.addEventListener('click', () => {
+      const at = sectionInView(this.element);
+      if (id !== undefined && at) designing.setAttribute('href', address('design', layout, 'record', id, at));
+    });
     return [
-      ...(may(session(), 'configure') ? [link(address('design', layout, ...(id === undefined ? [] : ['record', id])), 'designForm')] : []),
+      ...(may(session(), 'configure') ? [designing] : []),
       ...(id === undefined ? [] : [link(address('print', entity, id), 'print')]),
       ...(may(session(), 'write-records') ? [this.removing, this.editing] : []),
     ];
   }
+}
+
+/** The first section of the form that is seen under the bar. */
+function sectionInView(bar: HTMLElement): string | undefined {
+  const { bottom } = bar.getBoundingClientRect();
+  const sections = document.querySelectorAll<HTMLElement>('.bt-form .bt-section[data-node]');
+  return [...sections].find((section) => section.getBoundingClientRect().bottom > bottom + 24)?.dataset['node'];
 }

@@ -18,7 +18,7 @@ export function MenuPreview({ entries, icons, language }: MenuPreviewProps) {
   return (
     <section aria-label={say('menuPart.preview')} className="application-seen">
       <label>
-        {say('tour.preview')}{' '}
+        {say('menuPreview.previewAs')}{' '}
         <select className="bt-input" value={role} onChange={(event) => setRole(event.target.value)}>
           <option value="">{say('common.someoneInEveryRole')}</option>
           {application.roles.map((each) => (

@@ -44,7 +44,7 @@ export function Canvas(props: CanvasProps) {
     setHovered(node);
     setRow(within);
   };
-  const pointing = usePointer(props, { sheet, layer, frame, surface, onHover });
+  const pointing = usePointer(props, { sheet, layer, frame, surface, current, onHover });
   useCanvasDrag(layer, sheet, current, trying, surface);
 
   // Marks are laid over what they are about after each drawing: measured, never guessed.

@@ -7,6 +7,8 @@ import { Rename } from './Rename.tsx';
 import { Sizes } from './Sizes.tsx';
 import { TabOrder } from './TabOrder.tsx';
 
+const changes = { added: 'mark.added', moved: 'mark.moved', changed: 'mark.changed' } as const;
+
 /** What is laid over the form: changes, comments, what is under the pointer and what is selected. Placed by what it is for. */
 export function CanvasMarks({
   sheet,
@@ -25,7 +27,7 @@ export function CanvasMarks({
     <>
       {[...props.marks].map(([id, mark]) => (
         <div key={id} className="mark-change" data-change={mark.what} data-for={id} title={mark.words}>
-          <span>{mark.what}</span>
+          <span>{say(changes[mark.what])}</span>
         </div>
       ))}
       {[...props.comments].map(

@@ -57,6 +57,7 @@ function OpenDesk({ desk, draft, tree }: { desk: Desk; draft: Draft; tree: TreeN
         data-region={desk.region}
         data-revision={draft.revision}
         data-folded={folded}
+        data-open={desk.drawer}
         style={{ '--start': widthOf('start'), '--end': widthOf('end') } as React.CSSProperties}
         ref={setRoot}
       >

@@ -6,7 +6,7 @@ import { placedOn } from './placed.ts';
 import type { Desk } from './useDesk.ts';
 import type { Draft } from './draftState.ts';
 import { Publishing } from './Publishing.tsx';
-import { WalkThrough } from './WalkThrough.tsx';
+import { FirstJob } from './FirstJob.tsx';
 import { CommandList } from './CommandList.tsx';
 
 // What is not there at first is fetched when it is opened.
@@ -40,7 +40,7 @@ export function DeskDialogs(props: DeskDialogsProps) {
   };
   return (
     <>
-      <Overlays desk={desk} />
+      <Overlays {...props} />
       <Suspense>
         {adding && <AddField entity={draft.entity} onClose={fieldAdded} />}
         {choices && <ChoicesDialog list={choices} languages={desk.languages} onClose={choicesDone} />}
@@ -54,16 +54,17 @@ export function DeskDialogs(props: DeskDialogsProps) {
   );
 }
 
-/** The tour, and the list of commands. */
-function Overlays({ desk }: { desk: Desk }) {
-  const { listing, setListing, walking, setWalking } = desk.dialogs;
+/** The first job, and the list of commands. */
+function Overlays({ desk, draft, tree }: DeskDialogsProps) {
+  const { listing, setListing, job, setJob } = desk.dialogs;
   return (
     <>
-      {walking === 'going' && (
-        <WalkThrough
+      {job === 'going' && (
+        <FirstJob
           person={desk.person}
+          now={{ tree, trying: desk.trying, published: draft.published }}
           onClose={() => {
-            setWalking(undefined);
+            setJob(undefined);
             desk.focusForm();
           }}
         />

@@ -28,9 +28,9 @@ interface StartPaneProps {
 export function StartPane(props: StartPaneProps) {
   const { left, setLeft } = props.desk;
   return (
-    <aside className="pane" data-pane data-side="start" aria-label={say('tour.parts')}>
+    <aside className="pane" data-pane data-side="start" aria-label={say('pane.parts')}>
       <PaneTabs
-        label={say('tour.parts')}
+        label={say('pane.parts')}
         tabs={(Object.keys(panes) as Pane[]).map((each) => ({
           key: each,
           title: say(panes[each]),

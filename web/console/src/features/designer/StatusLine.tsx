@@ -1,9 +1,9 @@
 import { rich } from '../../shell/configurator/rich.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import type { Desk } from './useDesk.ts';
-import { neverMind } from './WalkThrough.tsx';
+import { neverMind } from './FirstJob.tsx';
 
-/** One line over the sheet: what is being placed, what was done or refused, or the tour for who is new here. */
+/** One line over the sheet: what is being placed, what was done or refused, or a first job for who is new here. */
 export function StatusLine({ desk }: { desk: Desk }) {
   const { message } = desk.state;
   return (
@@ -22,16 +22,16 @@ function Status({ desk: { placing, trying, state, dialogs, person } }: { desk: D
     );
   if (trying) return say('designer.tryingConditionsFollowWhatYou');
   if (state.message) return state.message.text;
-  if (dialogs.walking !== 'offered') return null;
+  if (dialogs.job !== 'offered') return null;
   const dismiss = () => {
     neverMind(person);
-    dialogs.setWalking(undefined);
+    dialogs.setJob(undefined);
   };
   return (
     <span className="newcomer">
       {rich(
         'designer.newHere',
-        <Link label={say('common.showTheTour')} onClick={() => dialogs.setWalking('going')} />,
+        <Link label={say('firstJob.begin')} onClick={() => dialogs.setJob('going')} />,
         <Link label={say('designer.dismiss')} onClick={dismiss} />,
       )}
     </span>

@@ -39,7 +39,7 @@ export interface CommandContext {
   publish: () => void;
   show: (what: 'fields' | 'outline' | 'changes' | 'comments' | 'source') => void;
   addField: () => void;
-  showRound: () => void;
+  beginJob: () => void;
   copy: () => void;
   cut: () => void;
   paste: () => void;
@@ -158,7 +158,7 @@ function ofForm(doing: CommandContext): Command[] {
     ...of(doing.redoLabel, { about: 'form', name: say('designerCommands.redo', doing.redoLabel!), keys: 'Ctrl+Shift+Z', run: doing.redo }),
     { about: 'form', name: doing.trying ? say('common.backToDesigning') : say('designerCommands.tryTheForm'), run: doing.tryIt },
     ...of(doing.unpublished, { about: 'form', name: say('common.publish'), run: doing.publish }),
-    { about: 'form', name: say('common.showTheTour'), run: doing.showRound },
+    { about: 'form', name: say('firstJob.begin'), run: doing.beginJob },
     { about: 'form', name: say('designerCommands.addAFieldToThe'), run: doing.addField },
     ...partsFor(tree, entity).flatMap((group) =>
       group.parts.map(({ name, subject }): Command => ({

@@ -1,7 +1,7 @@
 import { find, variantOf } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import { copied } from './clipboard.ts';
-import type { Command, CommandListing } from './commands.ts';
+import type { CommandListing } from './commands.ts';
 import type { DeskActs } from './acts.ts';
 import { commandsOf, type CommandContext } from './designerCommands.ts';
 import type { Desk } from './useDesk.ts';
@@ -59,7 +59,7 @@ function contextOf(desk: Desk, acts: DeskActs, selection: CommandContext['select
     publish: () => dialogs.setPublishing(true),
     show: (what) => (what === 'fields' || what === 'outline' ? desk.setLeft(what) : desk.setDrawer(what)),
     addField: () => dialogs.setAdding(true),
-    showRound: () => dialogs.setWalking('going'),
+    beginJob: () => dialogs.setJob('going'),
     pieces: desk.pieces,
     copy: () => void reuse.copy(),
     cut: () => void reuse.cut(),

@@ -20,7 +20,9 @@ export function marksOf(tree: TreeNode, edits: Edit[], words: readonly string[])
     const id = edit.op === 'insert' ? edit.node.id : edit.node;
     const node = id === undefined ? undefined : nodes.get(id);
     if (!node || node.kind === 'layout' || node.kind === 'body') return;
-    for (const each of drawn(node)) {
+    // What was moved into something new is not new itself.
+    const made = edit.op === 'insert' ? new Set([...walk(edit.node)].map((each) => each.id)) : undefined;
+    for (const each of drawn(node).filter((id) => !made || made.has(id))) {
       const before = marks.get(each);
       marks.set(each, {
         what:

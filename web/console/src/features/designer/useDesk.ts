@@ -1,5 +1,5 @@
 import { pageOf } from '#form';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { find, type Facts } from '#layout';
 import type { FieldInfo } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
@@ -31,6 +31,8 @@ export interface DesignerProps {
   section: string | undefined;
   /** The record that is looked at first. */
   record: number | undefined;
+  /** What of the form was in view where one comes from: a section. */
+  at: string | undefined;
 }
 
 /** What the designer is looked at through: which pane, which page, what is compared. */
@@ -77,8 +79,18 @@ function useDeskView(section: string | undefined) {
 
 const noFields: FieldInfo[] = [];
 
+/** What was in view where one comes from is in view here, once. */
+function useArrival(root: HTMLElement | null, at: string | undefined, drawn: boolean): void {
+  const arrived = useRef(false);
+  useEffect(() => {
+    if (arrived.current || !root || !drawn || at === undefined) return;
+    arrived.current = true;
+    root.querySelector(`.canvas [data-node="${CSS.escape(at)}"]`)?.scrollIntoView({ block: 'start' });
+  }, [root, at, drawn]);
+}
+
 /** Everything there is while one layout is designed: its draft, how it is looked at, what is selected, what is open. */
-export function useDesk({ layoutKey, section, record: from }: DesignerProps) {
+export function useDesk({ layoutKey, section, record: from, at }: DesignerProps) {
   const session = useSession();
   const [root, setRoot] = useState<HTMLElement | null>(null);
   const view = useDeskView(section);
@@ -90,6 +102,8 @@ export function useDesk({ layoutKey, section, record: from }: DesignerProps) {
   const dialogs = useDialogs(session.person!.id);
   const { tree } = trees;
   const fields = shown.entity?.fields ?? noFields;
+  const page = view.page ?? (shown.form && at ? pageOf(shown.form.pages, at) : undefined);
+  useArrival(root, at, shown.form !== undefined);
   const facts = useMemo<Facts>(() => new Map(fields.map((field) => [field.key, field])), [fields]);
   const nameOf = (id: string) => {
     const node = tree && find(tree, id);
@@ -112,6 +126,7 @@ export function useDesk({ layoutKey, section, record: from }: DesignerProps) {
     root,
     setRoot,
     ...view,
+    page,
     preview,
     state,
     ...shown,

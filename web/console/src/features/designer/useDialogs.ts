@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { Piece } from '../../api/client.ts';
 import type { CommandListing } from './commands.ts';
 import type { Binding } from './PieceDialog.tsx';
-import { wasShown } from './WalkThrough.tsx';
+import { wasOffered } from './FirstJob.tsx';
 
 /** Asks with a dialog that `ask` opens, and closes it with the answer. */
 async function answerFrom<T>(ask: (answer: (said: T | undefined) => void) => void, close: () => void): Promise<T | undefined> {
@@ -11,13 +11,13 @@ async function answerFrom<T>(ask: (answer: (said: T | undefined) => void) => voi
   return said;
 }
 
-/** What is open over the designer: dialogs, the list of commands, the tour. */
+/** What is open over the designer: dialogs, the list of commands, the first job. */
 export function useDialogs(person: string) {
   const [listing, setListing] = useState<CommandListing>();
   const [adding, setAdding] = useState(false);
   const [choices, setChoices] = useState<string>();
   const [publishing, setPublishing] = useState(false);
-  const [walking, setWalking] = useState<'offered' | 'going' | undefined>(() => (wasShown(person) ? undefined : 'offered'));
+  const [job, setJob] = useState<'offered' | 'going' | undefined>(() => (wasOffered(person) ? undefined : 'offered'));
   const [naming, setNaming] = useState<{ part: string; answer: (name: string | undefined) => void }>();
   const [binding, setBinding] = useState<{ piece: Piece; answer: (binding: Binding | undefined) => void }>();
   return {
@@ -30,8 +30,9 @@ export function useDialogs(person: string) {
     setChoices,
     publishing,
     setPublishing,
-    walking,
-    setWalking,
+    /** The first job of who is new here. */
+    job,
+    setJob,
     naming,
     askName: (part: string) =>
       answerFrom<string>(

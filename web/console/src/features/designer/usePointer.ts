@@ -14,6 +14,8 @@ interface PointingHost {
   /** The frame that is drawn to select what it touches. */
   frame: RefObject<HTMLDivElement | null>;
   surface: DesignSurface;
+  /** The canvas as it is at that moment. */
+  current: RefObject<CanvasProps>;
   /** What the pointer is over, and in which row. */
   onHover: (node: string | undefined, row?: string) => void;
 }
@@ -59,9 +61,11 @@ export function usePointer(props: CanvasProps, host: PointingHost) {
     onDoubleClick: () => props.onBeginRename(),
     onContextMenu: (event: MouseEvent) => {
       event.preventDefault();
-      const id = nodeAt(under(event.clientX, event.clientY));
+      const at = { x: event.clientX, y: event.clientY };
+      const id = nodeAt(under(at.x, at.y));
       if (id && !selection.includes(id)) props.onSelect(id, false);
-      if (id) props.onMenu({ x: event.clientX, y: event.clientY });
+      // What can be done is asked once what was pressed is selected, and its properties are drawn.
+      if (id) requestAnimationFrame(() => host.current.current.onMenu(at));
     },
     onPaste: (event: ClipboardEvent) => {
       event.preventDefault();
