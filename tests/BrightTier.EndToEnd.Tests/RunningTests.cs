@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using BrightTier.Contracts;
 using BrightTier.Testing;
 using Microsoft.Playwright;
@@ -23,6 +24,12 @@ public sealed class RunningTests(Chromium chromium)
 
         await Assertions.Expect(ada.Page.Locator(".bt-summary li")).ToHaveCountAsync(3);
         await Assertions.Expect(ada.Field("registration").Locator(".bt-error")).ToContainTextAsync("two capital letters");
+        // Not half under the bar.
+        var covered = """
+            () => { const [bar, all] = ['.record-bar', '.bt-summary'].map(name => document.querySelector(name).getBoundingClientRect());
+              return all.top < bar.bottom && all.bottom > bar.bottom; }
+            """;
+        await Window.Eventually(async () => (await ada.Page.EvaluateAsync<bool>(covered)).ShouldBeFalse());
         await ada.Page.Locator(".bt-summary").GetByText("Policy is required").ClickAsync();
         await Assertions.Expect(ada.Control("coverPolicy")).ToBeFocusedAsync();
 
@@ -34,6 +41,32 @@ public sealed class RunningTests(Chromium chromium)
         // Another vessel has it: only the service can know.
         await Assertions.Expect(ada.Field("registration").Locator(".bt-error")).ToContainTextAsync("is taken");
         await Assertions.Expect(ada.Control("length")).ToHaveValueAsync("11.5");
+    }
+
+    [Fact]
+    public async Task A_row_of_a_list_opens_its_record_wherever_it_is_pressed()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        await ada.Go("records/vessel", ".table tbody tr[data-index]");
+        var row = ada.Page.Locator("tr[data-index]").Nth(1);
+        var title = await row.Locator(".row-link").TextContentAsync();
+        var last = row.Locator("td").Last;
+        // Text in it can be selected, which opens nothing.
+        var box = (await row.Locator("td").Nth(2).BoundingBoxAsync())!;
+        await ada.Page.Mouse.MoveAsync(box.X + 14, box.Y + box.Height / 2);
+        await ada.Page.Mouse.DownAsync();
+        await ada.Page.Mouse.MoveAsync(box.X + 60, box.Y + box.Height / 2, new() { Steps = 6 });
+        await ada.Page.Mouse.UpAsync();
+        (await ada.Page.EvaluateAsync<string>("() => getSelection().toString()")).ShouldNotBeEmpty();
+        await Assertions.Expect(ada.Page).ToHaveURLAsync(new Regex("/records/vessel$"));
+        await ada.Page.Mouse.ClickAsync(5, 790);
+        var beside = await ada.Page.Context.RunAndWaitForPageAsync(() => last.ClickAsync(new() { Modifiers = [KeyboardModifier.Control] }));
+        await Assertions.Expect(beside).ToHaveURLAsync(new Regex("/records/vessel/[0-9]+$"));
+        await beside.CloseAsync();
+        await last.ClickAsync();
+        await Assertions.Expect(ada.Page).ToHaveURLAsync(new Regex("/records/vessel/[0-9]+$"));
+        await Assertions.Expect(ada.Page.Locator(".bt-form h1")).ToContainTextAsync(title!);
     }
 
     [Fact]

@@ -232,7 +232,9 @@ export class RecordPage {
 
   private toFirstProblem(): void {
     const first = this.store?.problems()[0];
-    if (first) this.reveal(first.field, first.id);
+    if (!first) return;
+    this.reveal(first.field, first.id);
+    requestAnimationFrame(() => uncover(this.drawing?.summary.element, this.bar.element));
   }
 
   private entryContext() {
@@ -312,4 +314,11 @@ function nameGiven(store: FormStore, values: Values, host: FormHost): void {
       () => undefined,
     );
   }
+}
+
+/** What stands half under a bar is scrolled out from under it; what is out of sight altogether stays there. */
+function uncover(part: HTMLElement | undefined, bar: HTMLElement): void {
+  if (!part) return;
+  const [{ top, bottom }, edge] = [part.getBoundingClientRect(), bar.getBoundingClientRect().bottom];
+  if (top < edge && bottom > edge) window.scrollBy({ top: top - edge - 8 });
 }

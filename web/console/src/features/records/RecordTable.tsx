@@ -1,6 +1,6 @@
 import { type ResolvedForm } from '#form';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { useLayoutEffect, useRef, useState, type Ref } from 'react';
+import { useLayoutEffect, useRef, useState, type MouseEvent, type Ref } from 'react';
 import type { RecordInfo } from '../../api/client.ts';
 import { useWords } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
@@ -108,10 +108,27 @@ interface RecordRowProps extends Pick<RecordTableProps, 'entity' | 'list' | 'col
   ref: Ref<HTMLTableRowElement>;
 }
 
+/** A row opens its record wherever it is pressed, as its link would: with Ctrl or the middle button beside. Text in it can be selected. */
+function openRow(event: MouseEvent<HTMLTableRowElement>): void {
+  const beside = event.ctrlKey || event.metaKey || event.button === 1;
+  if (event.button > 1 || (event.target as Element).closest('a, button, input, label')) return;
+  if (!window.getSelection()?.isCollapsed) return;
+  const link = event.currentTarget.querySelector<HTMLAnchorElement>('.row-link');
+  if (beside && link) window.open(link.href, '_blank', 'noopener');
+  else link?.click();
+}
+
 function RecordRow({ entity, list, columns, timeZone, index, record, selected, onChoose, ref }: RecordRowProps) {
   const say = useWords();
   return (
-    <tr data-index={index} ref={ref} aria-rowindex={index + 2} data-selected={selected ? '' : undefined}>
+    <tr
+      data-index={index}
+      ref={ref}
+      aria-rowindex={index + 2}
+      data-selected={selected ? '' : undefined}
+      onClick={openRow}
+      onAuxClick={openRow}
+    >
       {selected !== undefined && (
         <td className="table-choice">
           <input
