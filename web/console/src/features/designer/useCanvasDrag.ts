@@ -1,9 +1,9 @@
-import { autoScrollForElements } from '@atlaskit/pragmatic-drag-and-drop-auto-scroll/element';
 import { draggable, dropTargetForElements, monitorForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
 import { setCustomNativeDragPreview } from '@atlaskit/pragmatic-drag-and-drop/element/set-custom-native-drag-preview';
 import { useEffect, type RefObject } from 'react';
 import { find, isItem, outermost, placeAt, type Facts, type Place, type Subject, type TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
+import { edgeScrolling } from './edgeScroll.ts';
 import type { DesignSurface } from './designSurface.ts';
 import { zoomOf } from './measures.ts';
 import { skipUnseen } from './skipUnseen.ts';
@@ -44,18 +44,17 @@ export function useCanvasDrag(
     const pointed = pointedAt(current, sheet, surface);
     const pane = element.closest<HTMLElement>('.sheet-frame');
     // What the pointer is at is another thing once the form has moved.
+    const scrolling = pane && edgeScrolling(pane, pointed.forget);
     const tabs = openingTabs((tab) => current.current.onPage(tab));
     const painting = painted(() => sheet.current);
     const over = (targets: { element: Element }[]) => targets.some((target) => target.element === element);
     const follow: Follow = ({ location, source }) => {
       const found = over(location.current.dropTargets) ? pointed.at(location.current.input, subjectsOf(source)[0]!) : undefined;
+      scrolling?.at(found && location.current.input.clientY);
       surface.showSoon(found?.place);
       tabs.over(found?.tab);
     };
-    pane?.addEventListener('scroll', pointed.forget, { passive: true });
     const stops = [
-      pane ? autoScrollForElements({ element: pane, getAllowedAxis: () => 'vertical' }) : () => undefined,
-      () => pane?.removeEventListener('scroll', pointed.forget),
       source(element, current, surface),
       dropTargetForElements({ element, getData: ({ input, source }) => ({ place: pointed.at(input, subjectsOf(source)[0]!).place }) }),
       monitorForElements({
@@ -72,6 +71,7 @@ export function useCanvasDrag(
           const [subject] = subjects;
           const found = over(location.current.dropTargets) ? pointed.at(location.current.input, subject!) : undefined;
           pointed.forget();
+          scrolling?.at(undefined);
           painting.end();
           const place = found?.place;
           surface.show(place);
@@ -87,6 +87,7 @@ export function useCanvasDrag(
     ];
     return () => {
       painting.stop();
+      scrolling?.at(undefined);
       stops.forEach((stop) => stop());
     };
   }, [trying, surface, layer, sheet, current]);
