@@ -25,6 +25,7 @@ const { paneRange, usePanes } = await import('../src/features/designer/usePanes.
 
 // The page the tests draw in knows no popovers.
 HTMLElement.prototype.showPopover ??= function showPopover() {};
+HTMLElement.prototype.hidePopover ??= function hidePopover() {};
 Element.prototype.scrollIntoView ??= function scrollIntoView() {};
 
 const node = (kind: TreeNode['kind'], id: string, properties: TreeNode['properties'] = {}, ...children: TreeNode[]): TreeNode => ({
@@ -144,6 +145,7 @@ describe('findings on the form', () => {
   it('stand on what they are about, the worst first; of a row on what is in it', async () => {
     const mended: unknown[] = [];
     show(FindingMarks, {
+      sheet: { current: null },
       tree,
       findings: [
         finding('beam', 'advice'),
@@ -163,8 +165,7 @@ describe('findings on the form', () => {
       ['beam', 'error'],
       ['rig', 'warning'],
     ]);
-    const popover = document.querySelector('.mark-finding .popover')!;
-    popover.dispatchEvent(Object.assign(new Event('beforetoggle'), { newState: 'open' }));
+    await userEvent.click(document.querySelector('.mark-finding button')!);
     await userEvent.click(await screen.findByText('Take it off'));
     expect(mended).toEqual([[[{ op: 'remove', node: 'beamRow' }], 'Take it off']]);
   });

@@ -99,6 +99,9 @@ class RowView extends View<Row> {
     const elements = this.cells.of(shown);
     share(shown).forEach((span, i) => {
       const column = `span ${span}`;
+      // So few that editors fold away what they can do without.
+      if (span <= few) elements[i]!.dataset['few'] = `${span}`;
+      else delete elements[i]!.dataset['few'];
       if (elements[i]!.style.gridColumn !== column) elements[i]!.style.gridColumn = column;
     });
     place(this.element, elements);
@@ -109,6 +112,9 @@ class RowView extends View<Row> {
     this.cells.dispose();
   }
 }
+
+/** At most so many units are few. */
+const few = 2;
 
 /** The units each cell takes: written spans stand, the others share what is left, the first ones taking what does not divide. */
 export function share(cells: { span: number; shares?: boolean }[]): number[] {

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react
 import { isList } from '#layout';
 import { Form } from '../../shell/Form.tsx';
 import { say } from '../../shell/configurator/texts.ts';
-import { boxOf, setBox } from './boxes.ts';
+import { boxesOf, setBox } from './boxes.ts';
 import type { CanvasProps } from './canvasProps.ts';
 import { CanvasMarks } from './CanvasMarks.tsx';
 import { DesignSurface } from './designSurface.ts';
@@ -49,8 +49,16 @@ export function Canvas(props: CanvasProps) {
 
   // Marks are laid over what they are about after each drawing: measured, never guessed.
   useLayoutEffect(() => {
-    for (const mark of layer.current?.querySelectorAll<HTMLElement>('[data-for]') ?? []) {
-      const box = sheet.current && boxOf(sheet.current, mark.dataset['for']!, mark.dataset['kind'] !== undefined);
+    const all = [...(layer.current?.querySelectorAll<HTMLElement>(':scope > [data-for]') ?? [])];
+    // First all is measured, then all is placed: what is placed would have to be laid out before the next is measured.
+    const boxes = sheet.current
+      ? boxesOf(
+          sheet.current,
+          all.map((mark) => ({ node: mark.dataset['for']!, itself: mark.dataset['kind'] !== undefined })),
+        )
+      : [];
+    for (const [i, mark] of all.entries()) {
+      const box = boxes[i];
       // What is named and not drawn yet is there in a moment: hidden meanwhile, it would lose the caret.
       mark.hidden = !box && !mark.querySelector('.mark-rename');
       if (box) setBox(mark, box);

@@ -46,7 +46,13 @@ export function CanvasMarks({
             </div>
           ),
       )}
-      <FindingMarks tree={tree} findings={props.findings} onSelect={(id) => props.onSelect(id, false)} onMend={props.onMend} />
+      <FindingMarks
+        sheet={sheet}
+        tree={tree}
+        findings={props.findings}
+        onSelect={(id) => props.onSelect(id, false)}
+        onMend={props.onMend}
+      />
       {props.tabOrder && <TabOrder sheet={sheet} />}
       {emptyPlaces(tree).map(({ id, kind }) => (
         <div key={id} className="mark-empty" data-kind={kind} data-for={id}>

@@ -9,29 +9,50 @@ export interface Box {
   height: number;
 }
 
-/**
- * Where a node is drawn, measured in the sheet's own pixels.
- * @param itself of a page itself, not its tab
- */
-export function boxOf(sheet: HTMLElement, node: string, itself = false): Box | undefined {
-  const id = CSS.escape(node);
-  // The layout itself has no element of its own: it is the whole form.
-  const drawn =
-    sheet.querySelector(itself ? `[data-node="${id}"]` : `[data-node="${id}"], [data-tab="${id}"]`) ??
-    (node === 'layout' ? sheet.querySelector('.bt-form') : null);
-  if (!drawn) return undefined;
-  // A column is as high as its table.
-  const of = drawn.getBoundingClientRect();
-  const rect = drawn.matches('.list-column')
-    ? new DOMRect(of.x, of.y, of.width, drawn.closest('table')!.getBoundingClientRect().bottom - of.top)
-    : of;
-  const [frame, zoom] = [sheet.getBoundingClientRect(), zoomOf(sheet)];
-  return {
-    left: (rect.left - frame.left) / zoom,
-    top: (rect.top - frame.top) / zoom,
-    width: rect.width / zoom,
-    height: rect.height / zoom,
+/** A part whose place is asked for. */
+export interface Asked {
+  node: string;
+  /** Of a page itself, not its tab. */
+  itself?: boolean;
+}
+
+/** Where a node is drawn, measured in the sheet's own pixels. */
+export const boxOf = (sheet: HTMLElement, node: string): Box | undefined => boxesOf(sheet, [{ node }])[0];
+
+/** Above so many, all there is is gone through once instead of being searched for each. */
+const several = 8;
+
+/** Where nodes are drawn, measured in the sheet's own pixels, all at once. */
+export function boxesOf(sheet: HTMLElement, asked: readonly Asked[]): (Box | undefined)[] {
+  const found = asked.length > several ? elementsOf(sheet) : undefined;
+  const elementOf = ({ node, itself }: Asked): Element | null | undefined => {
+    const id = CSS.escape(node);
+    const drawn = found
+      ? (found.get(`node ${node}`) ?? (itself ? undefined : found.get(`tab ${node}`)))
+      : sheet.querySelector(itself ? `[data-node="${id}"]` : `[data-node="${id}"], [data-tab="${id}"]`);
+    // The layout itself has no element of its own: it is the whole form.
+    return drawn ?? (node === 'layout' ? sheet.querySelector('.bt-form') : null);
   };
+  const [frame, zoom] = [sheet.getBoundingClientRect(), zoomOf(sheet)];
+  return asked.map((each) => {
+    const drawn = elementOf(each);
+    if (!drawn) return undefined;
+    // A column is as high as its table.
+    const { left, top, width, bottom } = drawn.getBoundingClientRect();
+    const end = drawn.matches('.list-column') ? drawn.closest('table')!.getBoundingClientRect().bottom : bottom;
+    return { left: (left - frame.left) / zoom, top: (top - frame.top) / zoom, width: width / zoom, height: (end - top) / zoom };
+  });
+}
+
+/** What is drawn, by the node it is or the page it is the tab of; of several for one the first. */
+function elementsOf(sheet: HTMLElement): Map<string, Element> {
+  const found = new Map<string, Element>();
+  for (const element of sheet.querySelectorAll<HTMLElement>('[data-node], [data-tab]')) {
+    const { node, tab } = element.dataset;
+    const key = node === undefined ? `tab ${tab}` : `node ${node}`;
+    if (!found.has(key)) found.set(key, element);
+  }
+  return found;
 }
 
 export function setBox(mark: HTMLElement, box: Box): void {

@@ -47,6 +47,7 @@ export function applyOptimistically(form: ResolvedForm, edits: readonly Edit[], 
  * edit is refused, or a part comes in that only the service can resolve.
  */
 function edited(body: Part, edits: readonly Edit[], known: FormSubject): Part | undefined {
+  if (edits.every((edit) => edit.op === 'set')) return edits.reduce((so, edit) => written(so, edit, known) ?? so, body);
   const parts = new Map<string, Part>();
   const root = nodeOf(body, Array.isArray(body['columns']) ? 'layout' : 'body', parts);
   // What is hidden is not on the form, and need not be taken off it.
@@ -66,6 +67,18 @@ function edited(body: Part, edits: readonly Edit[], known: FormSubject): Part | 
     if (part && edit.op === 'set') parts.set(part.id, withProperty(part, edit.property, edit.value, known));
   }
   return drawn(outcome.tree, parts);
+}
+
+/** A part with what is set on it or on what it holds; nothing where what is set is not there. */
+function written(part: Part, edit: Extract<Edit, { op: 'set' }>, known: FormSubject): Part | undefined {
+  if (part.id === edit.node) return withProperty(part, edit.property, edit.value, known);
+  const [key] = holdingOf(part) ?? [];
+  const children = key ? (part[key] as Part[]) : [];
+  for (const [i, child] of children.entries()) {
+    const next = written(child, edit, known);
+    if (next) return { ...part, [key!]: children.with(i, next) };
+  }
+  return undefined;
 }
 
 /** A part as a node of a layout, without its properties, and all below it. */
