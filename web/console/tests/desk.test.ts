@@ -146,6 +146,7 @@ describe('findings on the form', () => {
     const mended: unknown[] = [];
     show(FindingMarks, {
       sheet: { current: null },
+      drawn: '',
       tree,
       findings: [
         finding('beam', 'advice'),

@@ -48,6 +48,7 @@ export function CanvasMarks({
       )}
       <FindingMarks
         sheet={sheet}
+        drawn={`${props.width} ${props.page ?? ''}`}
         tree={tree}
         findings={props.findings}
         onSelect={(id) => props.onSelect(id, false)}

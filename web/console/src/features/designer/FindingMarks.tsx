@@ -11,6 +11,8 @@ const settled = 150;
 
 interface FindingMarksProps {
   sheet: RefObject<HTMLElement | null>;
+  /** Another text for another drawing of the form, at another width or another page of it. */
+  drawn: string;
   tree: TreeNode;
   findings: readonly Finding[];
   onSelect: (id: string) => void;
@@ -18,19 +20,18 @@ interface FindingMarksProps {
 }
 
 /** What the checks find, where it is on the form, with what mends it. Advice is quiet. */
-export function FindingMarks({ sheet, tree, findings, onSelect, onMend }: FindingMarksProps) {
+export function FindingMarks({ sheet, drawn, tree, findings, onSelect, onMend }: FindingMarksProps) {
   const marked = useMemo(() => drawnOn(tree, findings), [tree, findings]);
   const [opened, setOpened] = useState<string>();
   const panel = useRef<HTMLDivElement>(null);
   const marks = useRef<HTMLDivElement>(null);
-  // After each drawing, once there is no other for a moment.
+  // Once the form has been as it is for a moment; while something is held over it nothing is placed.
   useEffect(() => {
     const soon = setTimeout(() => {
-      // While something is held over the form they are put out.
-      if (sheet.current && marks.current && !marks.current.closest('[data-showing]')) placeAll(sheet.current, marks.current);
+      if (sheet.current && marks.current) placeAll(sheet.current, marks.current);
     }, settled);
     return () => clearTimeout(soon);
-  });
+  }, [sheet, marked, drawn]);
   const open = (id: string, button: HTMLElement) => {
     flushSync(() => {
       onSelect(id);
