@@ -1,5 +1,7 @@
 import { screen, within } from '@testing-library/dom';
 import userEvent from '@testing-library/user-event';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { expect, it } from 'vitest';
 import { draw } from './draw.ts';
 import { FormStore, share } from '../src/index.ts';
@@ -171,15 +173,13 @@ it('shows hostile text as text', () => {
   expect(screen.getByRole('group', { name: 'The a' }).textContent).toBe('<img src=x onerror=alert(1)>');
 });
 
-it('shares a row among the cells that are shown', () => {
-  expect(
-    share([
-      { span: 4, shares: true },
-      { span: 4, shares: true },
-    ]),
-  ).toEqual([6, 6]);
-  expect(share([{ span: 8 }, { span: 4, shares: true }])).toEqual([8, 4]);
-  expect(share([{ span: 12 }, { span: 1, shares: true }])).toEqual([12, 1]);
+it('shares a row among the cells that are shown, as the service does', () => {
+  const { cases } = JSON.parse(readFileSync(join(process.cwd(), '../tests/vectors/spans.json'), 'utf8')) as {
+    cases: { written: (number | null)[]; gives: { units: number[] } }[];
+  };
+  expect(cases.length).toBeGreaterThan(400);
+  for (const { written, gives } of cases)
+    expect(share(written.map((span) => (span === null ? { span: 1, shares: true } : { span })))).toEqual(gives.units);
 });
 
 it.each([

@@ -115,9 +115,10 @@ async function placeSubject(desk: Desk, acts: DeskActs, chosen: Place, subject: 
   const what =
     'field' in subject ? (labels.get(subject.field) ?? subject.field) : 'part' in subject ? kindName(subject.part) : nameOf(subject.node);
   const choose = desk.later();
-  // What is on the form already is known at once; whoever goes on goes on with it.
-  if ('node' in subject) choose(subject.node);
-  const done = await acts.change(edits, say('node' in subject ? 'designer.moved' : 'designer.placed', what, describe(chosen, nameOf)));
+  const making = acts.change(edits, say('node' in subject ? 'designer.moved' : 'designer.placed', what, describe(chosen, nameOf)));
+  // What is on the form already is known at once, and whoever goes on goes on with it; but the form is drawn first.
+  if ('node' in subject) requestAnimationFrame(() => choose(subject.node));
+  const done = await making;
   if (!done) return;
   const id = 'node' in subject ? subject.node : insertedOf(done, kindOf(tree, subject));
   choose(id);
