@@ -5,7 +5,7 @@ import { NameDialog } from './NameDialog.tsx';
 import { placedOn } from './placed.ts';
 import type { Desk } from './useDesk.ts';
 import type { Draft } from './draftState.ts';
-import { Publishing } from './Publishing.tsx';
+import { DraftPublication } from './DraftPublication.tsx';
 import { FirstJob } from './FirstJob.tsx';
 import { CommandList } from './CommandList.tsx';
 
@@ -45,7 +45,7 @@ export function DeskDialogs(props: DeskDialogsProps) {
         {adding && <AddField entity={draft.entity} onClose={fieldAdded} />}
         {choices && <ChoicesDialog list={choices} languages={desk.languages} onClose={choicesDone} />}
         {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
-        {publishing && <Publishing {...props} />}
+        {publishing && <DraftPublication {...props} />}
         {binding && (
           <PieceDialog piece={binding.piece} fields={desk.fields} placed={new Set(placedOn(tree).keys())} onDone={binding.answer} />
         )}

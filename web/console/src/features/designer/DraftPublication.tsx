@@ -10,7 +10,7 @@ import type { Draft } from './draftState.ts';
 import { nounOf } from './names.ts';
 import type { Desk } from './useDesk.ts';
 
-interface PublishingProps {
+interface DraftPublicationProps {
   desk: Desk;
   draft: Draft;
   tree: TreeNode;
@@ -18,7 +18,7 @@ interface PublishingProps {
 }
 
 /** Publishing the draft: beside the form, which shows what changes, and in words; afterwards back to the record one came from. */
-export function Publishing({ desk, draft, tree, title }: PublishingProps) {
+export function DraftPublication({ desk, draft, tree, title }: DraftPublicationProps) {
   const { setCompared } = desk;
   const { key, revision, published } = draft;
   const { data } = useAnswer(
