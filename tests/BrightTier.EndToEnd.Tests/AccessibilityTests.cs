@@ -84,6 +84,9 @@ public sealed class AccessibilityTests(Chromium chromium)
             await Find($"the designer with {tab}", ada);
         }
 
+        // What a drawer lies over is not there meanwhile.
+        await page.Locator(".drawer-head button").ClickAsync();
+
         await page.GetByLabel("Which form").SelectOptionAsync("narrow");
         await page.Locator(".variant-pane").WaitForAsync();
         await Find("the form of a width", ada);

@@ -2,7 +2,7 @@ import { lazy, Suspense } from 'react';
 import type { TreeNode } from '#layout';
 import type { DeskActs } from './acts.ts';
 import { NameDialog } from './NameDialog.tsx';
-import { placedOn } from './placed.ts';
+import { placedOn } from './placedFields.ts';
 import type { Desk } from './useDesk.ts';
 import type { Draft } from './draftState.ts';
 import { DraftPublication } from './DraftPublication.tsx';

@@ -3,7 +3,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { isList, type Subject, type TreeNode } from '#layout';
 import type { EntityInfo, FieldInfo, Piece } from '../../api/client.ts';
 import { partsFor } from './parts.ts';
-import { placedOn } from './placed.ts';
+import { placedOn } from './placedFields.ts';
 import { say, sayGrammar } from '../../shell/configurator/texts.ts';
 
 const noFields: FieldInfo[] = [];

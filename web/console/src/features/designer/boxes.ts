@@ -10,7 +10,7 @@ export interface Box {
 }
 
 /** A part whose place is asked for. */
-export interface Asked {
+export interface PartQuery {
   node: string;
   /** Of a page itself, not its tab. */
   itself?: boolean;
@@ -23,9 +23,9 @@ export const boxOf = (sheet: HTMLElement, node: string): Box | undefined => boxe
 const several = 8;
 
 /** Where nodes are drawn, measured in the sheet's own pixels, all at once. */
-export function boxesOf(sheet: HTMLElement, asked: readonly Asked[]): (Box | undefined)[] {
+export function boxesOf(sheet: HTMLElement, asked: readonly PartQuery[]): (Box | undefined)[] {
   const found = asked.length > several ? elementsOf(sheet) : undefined;
-  const elementOf = ({ node, itself }: Asked): Element | null | undefined => {
+  const elementOf = ({ node, itself }: PartQuery): Element | null | undefined => {
     const id = CSS.escape(node);
     const drawn = found
       ? (found.get(`node ${node}`) ?? (itself ? undefined : found.get(`tab ${node}`)))

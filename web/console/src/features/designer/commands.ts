@@ -9,7 +9,7 @@ export interface Command {
 }
 
 /** Commands under a title, and those there are because of what is typed. */
-export interface CommandListing {
+export interface CommandMenu {
   title: string;
   commands: Command[];
   typed?: (text: string) => Command[];

@@ -18,7 +18,7 @@ import type { DeskActs } from './acts.ts';
 import { changeLabel } from './draftState.ts';
 import { listedCommands } from './listedCommands.ts';
 import { describe, kindName, namingProperty } from './names.ts';
-import { placedOn } from './placed.ts';
+import { placedOn } from './placedFields.ts';
 import { rearranging } from './operations.ts';
 import { reusing } from './reuse.ts';
 import type { Desk } from './useDesk.ts';

@@ -1,7 +1,7 @@
 import { find, variantOf } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import { copied } from './clipboard.ts';
-import type { CommandListing } from './commands.ts';
+import type { CommandMenu } from './commands.ts';
 import type { DeskActs } from './acts.ts';
 import { commandsOf, type CommandContext } from './designerCommands.ts';
 import type { Desk } from './useDesk.ts';
@@ -9,7 +9,7 @@ import { typedMoves } from './typedMoves.ts';
 import { beginVariant } from './variants.ts';
 
 /** The commands there are at the desk, or those on what is selected, under a title; nothing while there is no draft. */
-export function listedCommands(desk: Desk, acts: DeskActs, about: 'all' | 'selection'): CommandListing | undefined {
+export function listedCommands(desk: Desk, acts: DeskActs, about: 'all' | 'selection'): CommandMenu | undefined {
   const { tree, selection, selected, nameOf } = desk;
   const nodes = selection.map((id) => tree && find(tree, id)).filter((node) => node !== undefined);
   const context = contextOf(desk, acts, nodes);

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Piece } from '../../api/client.ts';
-import type { CommandListing } from './commands.ts';
+import type { CommandMenu } from './commands.ts';
 import type { Binding } from './PieceDialog.tsx';
 import { wasOffered } from './FirstJob.tsx';
 
@@ -13,7 +13,7 @@ async function answerFrom<T>(ask: (answer: (said: T | undefined) => void) => voi
 
 /** What is open over the designer: dialogs, the list of commands, the first job. */
 export function useDialogs(person: string) {
-  const [listing, setListing] = useState<CommandListing>();
+  const [listing, setListing] = useState<CommandMenu>();
   const [adding, setAdding] = useState(false);
   const [choices, setChoices] = useState<string>();
   const [publishing, setPublishing] = useState(false);
