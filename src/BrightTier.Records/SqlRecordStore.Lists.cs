@@ -88,10 +88,10 @@ public sealed partial class SqlRecordStore
         )
         {
             var name = string.Create(CultureInfo.InvariantCulture, $"word{i}");
-            parameters.Add(
-                name,
-                $"%{word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%"
-            );
+            var literal = word.Replace("\\", "\\\\", StringComparison.Ordinal)
+                .Replace("%", "\\%", StringComparison.Ordinal)
+                .Replace("_", "\\_", StringComparison.Ordinal);
+            parameters.Add(name, $"%{literal}%");
             where.Add(
                 query.SearchIn.Count == 0
                     ? dialect.False

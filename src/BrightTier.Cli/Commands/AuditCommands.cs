@@ -208,10 +208,11 @@ internal static class AuditCommands
             }
             else
             {
+                var kept = head is null
+                    ? " A head kept elsewhere (--head) would show whether its end was cut off."
+                    : $" They begin with the {head.Entries} of the head kept on {head.At:yyyy-MM-dd}.";
                 context.Printer.Line(
-                    verdict.Wrong
-                        ?? $"All {verdict.Entries} entries hold together; the last is "
-                            + $"{verdict.Hash}.{(head is null ? " A head kept elsewhere (--head) would show whether its end was cut off." : $" They begin with the {head.Entries} of the head kept on {head.At:yyyy-MM-dd}.")}"
+                    verdict.Wrong ?? $"All {verdict.Entries} entries hold together; the last is " + $"{verdict.Hash}.{kept}"
                 );
             }
 

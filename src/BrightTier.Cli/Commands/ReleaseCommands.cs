@@ -260,9 +260,8 @@ internal static class ReleaseCommands
         context.Printer.Note($"{receipt.OpenClients} open {(receipt.OpenClients == 1 ? "browser was" : "browsers were")} told.");
         foreach (var place in receipt.Reached)
         {
-            context.Printer.Note(
-                $"{place.Label}: {context.Address}{place.Address.TrimStart('/')}{(place.Menu is { } menu ? $" ({string.Join(" › ", menu)})" : "; not in the menu yet: add it to navigation.yaml")}"
-            );
+            var way = place.Menu is { } menu ? $" ({string.Join(" › ", menu)})" : "; not in the menu yet: add it to navigation.yaml";
+            context.Printer.Note($"{place.Label}: {context.Address}{place.Address.TrimStart('/')}{way}");
         }
     }
 }

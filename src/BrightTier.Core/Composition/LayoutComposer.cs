@@ -162,12 +162,10 @@ public sealed class LayoutComposer
         var scale = application.Widths.Select(width => width.Name).ToHashSet(StringComparer.Ordinal);
         foreach (var unknown in widths.Where(width => !scale.Contains(width.Name) && width.Below is null && width.Own))
         {
+            var near = Suggestion.For(unknown.Name, [.. scale]);
+            var wrong = Suggestion.Sentence($"There is no width '{unknown.Name}' on the application's scale{near}");
             problems.Add(
-                new AssemblyProblem(
-                    "variant-unknown",
-                    unknown.Variant.Id,
-                    $"{Suggestion.Sentence($"There is no width '{unknown.Name}' on the application's scale{Suggestion.For(unknown.Name, [.. scale])}")} Or give it a cut point of its own with 'below'."
-                )
+                new AssemblyProblem("variant-unknown", unknown.Variant.Id, $"{wrong} Or give it a cut point of its own with 'below'.")
             );
         }
 

@@ -23,12 +23,13 @@ public sealed class SpansOverflow : IRule
                 var asked = beside.Sum(cell => cell.Number("span") ?? 1);
                 if (asked > Limits.Units && told.Add(row.Id))
                 {
+                    var named = row.Walk().FirstOrDefault(node => Grammar.IsItem(node.Kind)) ?? row;
                     yield return new Finding(
                         Code,
                         Severity.Error,
                         row.Id,
                         null,
-                        $"The row with '{subject.NameOf(row.Walk().FirstOrDefault(node => Grammar.IsItem(node.Kind)) ?? row)}' asks for {asked} units{where}; a row has {Limits.Units}.",
+                        $"The row with '{subject.NameOf(named)}' asks for {asked} units{where}; a row has {Limits.Units}.",
                         where.Length > 0 || row.Children.Length > Limits.Units
                             ? null
                             : new Fix(
