@@ -92,6 +92,17 @@ public sealed partial class BrightTierClient
             cancel
         );
 
+    /// <summary>What would make a form better, and why; nothing is changed.</summary>
+    public Task<ProposedChanges> Propose(string key, ProposalRequest request, CancellationToken cancel) =>
+        Send(
+            HttpMethod.Post,
+            $"api/layouts/{Escape(key)}/proposals",
+            Body(request, WireJson.Default.ProposalRequest),
+            WireJson.Default.ProposedChanges,
+            null,
+            cancel
+        );
+
     /// <summary>Nodes of a draft as the text of a piece.</summary>
     public async Task<string> Copy(string key, IEnumerable<string> nodes, CancellationToken cancel)
     {

@@ -110,6 +110,30 @@ public sealed record PlaceRequest(
     PreviewRequest? Preview = null
 );
 
+/// <summary>Asks what would make a form better.</summary>
+/// <param name="Aim">shorter, or tidier.</param>
+/// <param name="Within">What may be touched, with all below it, by id; without one, the whole form.</param>
+/// <param name="Without">Proposals that are not taken, by key.</param>
+public sealed record ProposalRequest(string Aim, IReadOnlyList<string>? Within = null, IReadOnlyList<string>? Without = null);
+
+/// <summary>One change that would make a form better.</summary>
+/// <param name="Key">The same whatever else is taken.</param>
+/// <param name="Nodes">What it is about, by id.</param>
+/// <param name="Taken">Whether its edits are among those of the answer.</param>
+public sealed record ProposalInfo(string Key, string Reason, IReadOnlyList<string> Nodes, bool Taken);
+
+/// <summary>What would make a form better, with the edits of all that is taken as one change.</summary>
+/// <param name="Revision">The revision the edits are made for.</param>
+/// <param name="Before">How long the form is at each width, the widest first.</param>
+/// <param name="After">How long it would be.</param>
+public sealed record ProposedChanges(
+    long Revision,
+    IReadOnlyList<ProposalInfo> Offered,
+    JsonElement Edits,
+    IReadOnlyList<LengthInfo> Before,
+    IReadOnlyList<LengthInfo> After
+);
+
 /// <summary>What became of edits: the new revision, the edits as applied with all ids, and what would undo them.</summary>
 /// <param name="Preview">Where it was asked for.</param>
 /// <param name="Unmatched">Of what was pasted, the fields for which there was none here.</param>

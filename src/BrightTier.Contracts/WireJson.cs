@@ -54,6 +54,8 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(PasteRequest))]
 [JsonSerializable(typeof(DetachRequest))]
 [JsonSerializable(typeof(PlaceRequest))]
+[JsonSerializable(typeof(ProposalRequest))]
+[JsonSerializable(typeof(ProposedChanges))]
 [JsonSerializable(typeof(IReadOnlyList<PatternInfo>))]
 [JsonSerializable(typeof(ChoiceListInfo))]
 [JsonSerializable(typeof(ChoiceListChange))]

@@ -165,7 +165,7 @@ public sealed class ConditionTests
             {
                 var (expression, problems) = Condition.Compile(text, Demo.Vessel, Demo.Definitions);
                 (expression is null).ShouldBe(problems.Count > 0);
-                problems.ShouldAllBe(problem => problem.At.Start >= 0 && problem.At.End <= text.Length);
+                problems.EachShould(problem => problem.At.Start >= 0 && problem.At.End <= text.Length);
             },
             iter: 20_000
         );

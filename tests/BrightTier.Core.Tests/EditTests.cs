@@ -47,7 +47,7 @@ public sealed class EditTests
                 foreach (var node in layout.Walk())
                 {
                     layout.Find(node.Id).ShouldBeSameAs(node);
-                    node.Children.ShouldAllBe(child => layout.ParentOf(child.Id) == node.Id);
+                    node.Children.EachShould(child => layout.ParentOf(child.Id) == node.Id);
                 }
             },
             iter: 500

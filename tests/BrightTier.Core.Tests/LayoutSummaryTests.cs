@@ -1,6 +1,6 @@
 using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
-using BrightTier.Core.Resolution;
+using BrightTier.Core.Places;
 
 namespace BrightTier.Core.Tests;
 

@@ -208,7 +208,7 @@ public sealed partial class MergeTests
                                 merged.Layout.Contains(remove.Node).ShouldBeFalse();
                                 break;
                             case Edit.Insert insert:
-                                insert.Node.Walk().ShouldAllBe(node => merged.Layout.Contains(node.Id));
+                                insert.Node.Walk().EachShould(node => merged.Layout.Contains(node.Id));
                                 break;
                             case Edit.Move move when merged.Conflicts.Count == 0:
                                 merged.Layout.ParentOf(move.Node).ShouldBe(move.Parent);

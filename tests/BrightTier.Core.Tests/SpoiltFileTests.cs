@@ -32,7 +32,7 @@ public sealed class SpoiltFileTests
 
                 var (document, problems) = DocumentFile.Read(string.Join('\n', lines));
                 (document is null).ShouldBe(problems.Count > 0);
-                problems.ShouldAllBe(problem => problem.Message.English.Length > 0);
+                problems.EachShould(problem => problem.Message.English.Length > 0);
             },
             iter: 20_000
         );

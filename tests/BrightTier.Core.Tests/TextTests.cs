@@ -90,11 +90,11 @@ public sealed class TextTests
         var (document, problems) = DocumentFile.Read(given);
         if (document is null)
         {
-            problems.ShouldAllBe(problem => problem.Message.English.Length > 0 && problem.Message.English.Length < 600);
+            problems.EachShould(problem => problem.Message.English.Length > 0 && problem.Message.English.Length < 600);
             if (TextCharacters.Problem(text) is null && text.Length <= Limits.TextLength)
             {
                 // Refused for what this one place asks, such as a condition that must not be empty; never for its characters.
-                problems.ShouldAllBe(problem => !problem.Message.English.Contains("U+", StringComparison.Ordinal), place);
+                problems.EachShould(problem => !problem.Message.English.Contains("U+", StringComparison.Ordinal), place);
             }
 
             return;
@@ -103,7 +103,7 @@ public sealed class TextTests
         TextCharacters.Problem(text).ShouldBeNull($"{place} took {JsonSerializer.Serialize(text)}");
         var (written, wrong) = DocumentFile.WriteAndReadBack(document);
         wrong.ShouldBeEmpty($"{place} with {JsonSerializer.Serialize(text)}:\n{written[..Math.Min(2_000, written.Length)]}");
-        written.Split('\n').ShouldAllBe(line => !line.Contains('\u2028') && !line.Contains('\u0085'));
+        written.Split('\n').EachShould(line => !line.Contains('\u2028') && !line.Contains('\u0085'));
     }
 
     [Fact]
@@ -133,7 +133,7 @@ public sealed class TextTests
                 problem.English.ShouldContain($"U+{code:X4}");
                 var (_, problems) = DocumentFile.Read(List($"a{character}b"));
                 problems.Count.ShouldBe(2);
-                problems.ShouldAllBe(each =>
+                problems.EachShould(each =>
                     each.Message.English.Contains(problem.English.Replace("place 1", "place 2", StringComparison.Ordinal))
                 );
                 continue;

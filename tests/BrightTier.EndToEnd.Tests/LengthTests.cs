@@ -2,7 +2,7 @@ using System.Globalization;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
-using BrightTier.Core.Resolution;
+using BrightTier.Core.Places;
 using BrightTier.Testing;
 
 namespace BrightTier.EndToEnd.Tests;

@@ -194,6 +194,8 @@ public sealed class HostileTextTests
             ? await HostedService.WithDemo(null, "--CallsPerSecond", "0")
             : await HostedService.On(await server.NewDatabase(), "--CallsPerSecond", "0");
         var taken = 0;
+        // What the ways do is the same on either database; what these keep is not.
+        var wholly = Endures || server is null;
         using (var http = await service.Http("greta"))
         {
             var ways = new Ways(http);
@@ -233,9 +235,9 @@ public sealed class HostileTextTests
                 }
             }
 
-            foreach (var text in HostileTexts.All)
+            foreach (var (text, i) in HostileTexts.All.Select((text, i) => (text, i)))
             {
-                foreach (var (name, way) in every)
+                foreach (var (name, way) in wholly ? every : [every[4], every[i % every.Length]])
                 {
                     if (await way(text) is { } kept)
                     {
@@ -249,7 +251,7 @@ public sealed class HostileTextTests
             }
         }
 
-        taken.ShouldBeGreaterThan(300);
+        taken.ShouldBeGreaterThan(wholly ? 300 : 80);
         await service.Kill();
         await service.Restart();
         await NothingFailsLater(service);

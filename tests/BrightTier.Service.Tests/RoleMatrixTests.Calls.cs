@@ -59,6 +59,7 @@ public sealed partial class RoleMatrixTests
         ("post /api/layouts/{key}/pieces", "ynnnnnyn", """{"title":"","nodes":[]}"""),
         ("post /api/layouts/{key}/detach", "ynnnnnyn", """{"use":"nothing"}"""),
         ("post /api/layouts/{key}/place", "ynnnnnyn", """{"field":"nothing"}"""),
+        ("post /api/layouts/{key}/proposals", "ynnnnnyn", """{"aim":"nothing"}"""),
         ("get /api/layouts/{key}/clipboard", "ynnnnnyy", null),
         ("post /api/layouts/{key}/paste", "ynnnnnyn", """{"piece":"nothing"}"""),
         ("post /api/layouts/{key}/conditions/check", "ynnnnnyy", """{"text":""}"""),

@@ -173,6 +173,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "post /api/layouts/{key}/detach",
                 "post /api/layouts/{key}/paste",
                 "post /api/layouts/{key}/place",
+                "post /api/layouts/{key}/proposals",
                 "put /api/choice-lists/{key}",
                 "post /api/documents",
                 "post /api/bundle",

@@ -21,6 +21,7 @@ internal static class LayoutCommands
             LayoutLengthCommand.Make(line),
             LayoutEditCommand.Make(line),
             LayoutPlaceCommand.Make(line),
+            LayoutProposeCommand.Make(line),
             LayoutMergeCommand.Make(line),
             Schema(line),
         };

@@ -4,6 +4,7 @@ using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
 using BrightTier.Contracts;
 using BrightTier.Core.Composition;
+using BrightTier.Core.Places;
 using BrightTier.Core.Resolution;
 
 namespace BrightTier.Cli.Commands;
@@ -36,8 +37,8 @@ internal static class LayoutLengthCommand
                 var entity = all.EntityOf(source);
                 lengths =
                 [
-                    .. Length
-                        .Widths(LayoutComposer.Assemble(source, all.Catalogue), all.Catalogue.Definitions.Application)
+                    .. LookedAt
+                        .Of(LayoutComposer.Assemble(source, all.Catalogue), all.Catalogue.Definitions.Application)
                         .Select(width => (width, measured: Length.Measure(width.Layout, entity, all.Catalogue.Definitions, width.Rem)))
                         .Select(each => new LengthInfo(each.width.Name, each.width.Rem, each.measured.Rows, each.measured.Screens)),
                 ];

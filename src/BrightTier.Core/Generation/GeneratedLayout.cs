@@ -5,42 +5,11 @@ using BrightTier.Core.Places;
 namespace BrightTier.Core.Generation;
 
 /// <summary>
-/// A sensible layout made from an entity alone: what tells records apart first, then groups by meaning and type, short beside short,
-/// long texts full width. The same entity always gives the same layout.
+/// A sensible layout made from an entity alone: what tells records apart first, then groups by subject, then by type, in the entity's
+/// order; short beside short, long texts last. The same entity always gives the same layout.
 /// </summary>
 public static class GeneratedLayout
 {
-    private sealed record Group(string Id, Texts Title, Func<Field, bool> Takes, int Least);
-
-    private static readonly ImmutableArray<Group> Groups =
-    [
-        new(
-            "contact",
-            Name("Contact", "Contact", "التواصل"),
-            field => field.Type is FieldType.Email or FieldType.Phone or FieldType.Url,
-            2
-        ),
-        new(
-            "figures",
-            Name("Figures", "Maten en getallen", "القياسات"),
-            field => field.Type is FieldType.Integer or FieldType.Decimal or FieldType.Rating,
-            3
-        ),
-        new("dates", Name("Dates", "Data", "التواريخ"), field => field.Type is FieldType.Date or FieldType.Time or FieldType.DateTime, 2),
-        new("money", Name("Money", "Geld", "المال"), field => field.Type is FieldType.Money, 2),
-        new(
-            "attachments",
-            Name("Pictures and files", "Afbeeldingen en bestanden", "الصور والملفات"),
-            field => field.Type is FieldType.Image or FieldType.File,
-            1
-        ),
-        new("notes", Name("Notes", "Aantekeningen", "ملاحظات"), field => field.Type is FieldType.LongText, 1),
-    ];
-
-    private static readonly Texts Details = Name("Details", "Bijzonderheden", "التفاصيل");
-
-    private static Texts Name(string en, string nl, string ar) => Texts.Of([new("en", en), new("nl", nl), new("ar", ar)]);
-
     /// <summary>The generated layout of a kind. The full one's key is the entity's, the others' has the kind behind it.</summary>
     public static Layout Of(Entity entity, string kind, Definitions definitions) =>
         kind switch
@@ -104,40 +73,21 @@ public static class GeneratedLayout
     }
 
     /// <summary>
-    /// The generated full form. Its key is the entity's. Entities of the definitions that point at it come on a page of their own.
+    /// The generated full form. Its key is the entity's. Where it is over two screens it has tabs; entities of the definitions that point
+    /// at it come on a page of their own.
     /// </summary>
     public static Layout Full(Entity entity, Definitions? definitions = null)
     {
-        var left = entity.Current.ToList();
-        var sections = new List<Node>();
-        var identifying = entity
-            .DisplayFields.Concat(left.Where(field => field.Required && field.Type is not FieldType.LongText))
-            .Distinct()
-            .ToArray();
-        AddGroup(NodeKind.Section, entity.Label, identifying, "identity");
-        var late = new List<Action>();
-        foreach (var group in Groups)
-        {
-            var members = left.Where(group.Takes).ToArray();
-            if (members.Length < group.Least)
-            {
-                continue;
-            }
-
-            left.RemoveAll(members.Contains);
-            if (group.Id is "attachments" or "notes")
-            {
-                late.Add(() => AddGroup(NodeKind.Section, group.Title, members, group.Id));
-            }
-            else
-            {
-                AddGroup(NodeKind.Section, group.Title, members, group.Id);
-            }
-        }
-
-        AddGroup(NodeKind.Section, Details, [.. left], "details");
-        late.ForEach(add => add());
-        var pages = new List<Node> { Node.Of(NodeKind.Page, new NodeId("page"), sections).With("title", new Value.Text(entity.Label)) };
+        var groups = FormGroups.Of(entity);
+        var sections = groups
+            .Select(group =>
+                NewNodes.Titled(NodeKind.Section, group.Title, group.Parts.SelectMany(part => Rows(part, group.Stays))) with
+                {
+                    Id = new NodeId(group.Id),
+                }
+            )
+            .ToImmutableArray();
+        var pages = FormPages.Of(sections, groups, entity, definitions ?? Definitions.Empty).ToList();
         var related = Related(entity, definitions).ToArray();
         if (related.Length > 0)
         {
@@ -152,18 +102,9 @@ public static class GeneratedLayout
         var body = Node.Of(NodeKind.Body, new NodeId("body"), pages).With("arrangement", pages.Count > 1 ? new Value.Word("tabs") : null);
         var top = Node.Of(NodeKind.Top, new NodeId("top")).With("text", new Value.Text(Texts.Of(entity.Display)));
         return Layout.Of(DerivedIds.Fill(Root(entity, "full", top, body), []));
-
-        void AddGroup(NodeKind kind, Texts title, IReadOnlyList<Field> fields, string id)
-        {
-            left.RemoveAll(fields.Contains);
-            if (fields.Count > 0)
-            {
-                sections.Add(NewNodes.Titled(kind, title, Rows(fields)) with { Id = new NodeId(id) });
-            }
-        }
     }
 
-    private static readonly Texts Connected = Name("Connected", "Verbonden", "مرتبط");
+    private static readonly Texts Connected = FormGroups.Name("Connected", "Verbonden", "مرتبط");
 
     private static IEnumerable<Node> Related(Entity entity, Definitions? definitions) =>
         from other in definitions?.PointingAt(entity.Key) ?? []
@@ -172,57 +113,45 @@ public static class GeneratedLayout
             .With("through", new Value.Word(other.Through.Key))
             .With("label", new Value.Text(other.Entity.Plural));
 
-    /// <summary>
-    /// Packs fields into rows of 12 units in their order. Spans are quarters, halves and wholes, so that edges line up down the form.
-    /// </summary>
-    private static IEnumerable<Node> Rows(IReadOnlyList<Field> fields)
+    /// <summary>Breaks fields into rows in their order.</summary>
+    /// <param name="stays">Whether a field and the next are about the same.</param>
+    private static IEnumerable<Node> Rows(IReadOnlyList<Field> fields, Func<Field, Field, bool>? stays = null)
     {
-        var row = new List<(Field Field, int Span)>();
-        foreach (var field in fields)
-        {
-            var span = Span(field);
-            if (row.Count > 0 && row.Sum(each => each.Span) + span > Limits.Units)
-            {
-                yield return Row(row);
-                row.Clear();
-            }
-
-            row.Add((field, span));
-        }
-
-        if (row.Count > 0)
-        {
-            yield return Row(row);
-        }
-    }
-
-    private static Node Row(List<(Field Field, int Span)> row) =>
-        Node.Of(
-            NodeKind.Row,
-            default,
-            row.Select(each =>
-                NewNodes.CellOf(NewNodes.Field(each.Field.Key), row.Count == 1 && each.Span == Limits.Units ? null : each.Span)
-            )
+        var items = fields.Select(
+            (field, i) =>
+                new RowItem(
+                    Rooms.Of(NewNodes.Field(field.Key), _ => field),
+                    field.Type is FieldType.LongText,
+                    i + 1 < fields.Count && stays?.Invoke(field, fields[i + 1]) == true
+                )
         );
-
-    private static int Span(Field field)
-    {
-        var room = Rooms.Of(NewNodes.Field(field.Key), _ => field);
-        return Quarters.First(span => span >= room.Needed && span >= room.Natural - 1);
+        var at = 0;
+        foreach (var row in RowBreaks.Of([.. items]))
+        {
+            yield return Node.Of(
+                NodeKind.Row,
+                default,
+                fields
+                    .Skip(at)
+                    .Take(row.Count)
+                    .Zip(row.Spans)
+                    .Select(cell =>
+                        NewNodes.CellOf(NewNodes.Field(cell.First.Key), row.Count == 1 && cell.Second == Limits.Units ? null : cell.Second)
+                    )
+            );
+            at += row.Count;
+        }
     }
 
-    private static readonly int[] Quarters = [Limits.Units / 4, Limits.Units / 2, Limits.Units];
-
     /// <summary>
-    /// The few fields a list shows to tell records apart: those of the display text, then choices, references, dates and figures, at most
-    /// six.
+    /// The few fields a list shows: those that tell records apart, how a record stands, then what it is of, points at and when, then
+    /// figures; at most six.
     /// </summary>
     public static ImmutableArray<string> ListColumns(Entity entity) =>
         [
             .. entity
-                .DisplayFields.Concat(
-                    entity.Current.Where(field => field.Type is FieldType.Choice or FieldType.Reference or FieldType.Date)
-                )
+                .DisplayFields.Concat(entity.Current.Where(field => field == FormGroups.StateOf(entity)))
+                .Concat(entity.Current.Where(field => field.Type is FieldType.Choice or FieldType.Reference or FieldType.Date))
                 .Concat(
                     entity.Current.Where(field =>
                         field.Required || field.Type is FieldType.Decimal or FieldType.Money or FieldType.Boolean or FieldType.Phone

@@ -44,7 +44,9 @@ public static class Problems
             422,
             "document-invalid",
             problems.Count == 1
-                ? (Message)$"{Capital(problems[0].At.ToString())}: {problems[0].Message}."
+                ? problems[0].At.Line > 0
+                    ? (Message)$"{Capital(problems[0].At.ToString())}: {problems[0].Message}."
+                    : Core.Model.Suggestion.Sentence(problems[0].Message)
                 : $"There are {problems.Count} things wrong with the document.",
             [
                 .. problems.Select(problem =>

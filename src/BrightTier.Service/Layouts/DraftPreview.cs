@@ -2,6 +2,7 @@ using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Model;
+using BrightTier.Core.Places;
 using BrightTier.Core.Resolution;
 using BrightTier.Service.Drafts;
 using BrightTier.Service.Http;
@@ -65,8 +66,8 @@ internal static class DraftPreview
         var entity = DraftDocuments.EntityOf(layout, catalogue);
         return
         [
-            .. Length
-                .Widths(LayoutComposer.Assemble(Pieces.AsForm(layout), catalogue), catalogue.Definitions.Application)
+            .. LookedAt
+                .Of(LayoutComposer.Assemble(Pieces.AsForm(layout), catalogue), catalogue.Definitions.Application)
                 .Select(width =>
                 {
                     var length = Length.Measure(width.Layout, entity, catalogue.Definitions, width.Rem);

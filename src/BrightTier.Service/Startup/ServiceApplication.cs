@@ -280,6 +280,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         api.MapTemplates();
         api.MapPieces();
         api.MapPlacements();
+        api.MapProposals();
         api.MapRouting();
         api.MapConditions();
         api.MapPatterns();

@@ -1,3 +1,4 @@
+using BrightTier.Core.Places;
 using BrightTier.Core.Resolution;
 
 namespace BrightTier.Core.Validation.Rules;
@@ -18,7 +19,7 @@ public sealed class FormTooLong : IRule
             yield break;
         }
 
-        foreach (var width in Length.Widths(subject.Assembled, subject.Definitions.Application))
+        foreach (var width in LookedAt.Of(subject.Assembled, subject.Definitions.Application))
         {
             var longest = Length.Measure(width.Layout, subject.Entity, subject.Definitions, width.Rem);
             if (longest.Screens > Screens)

@@ -1,5 +1,5 @@
 using BrightTier.Core.Model;
-using BrightTier.Core.Resolution;
+using BrightTier.Core.Places;
 
 namespace BrightTier.Core.Validation.Rules;
 

@@ -990,6 +990,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layouts/{key}/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would make a form shorter or tidier: each change with its reason, and the edits of all that is taken. */
+        post: operations["proposeForLayout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layouts/{key}/recover": {
         parameters: {
             query?: never;
@@ -2464,6 +2481,39 @@ export interface components {
             status: number;
             title: string;
             type: null | string;
+        };
+        /** @description One change that would make a form better. */
+        ProposalInfo: {
+            /** @description The same whatever else is taken. */
+            key: string;
+            /** @description What it is about, by id. */
+            nodes: string[];
+            reason: string;
+            /** @description Whether its edits are among those of the answer. */
+            taken: boolean;
+        };
+        /** @description Asks what would make a form better. */
+        ProposalRequest: {
+            /** @description shorter, or tidier. */
+            aim: string;
+            /** @description What may be touched, with all below it, by id; without one, the whole form. */
+            within?: null | string[];
+            /** @description Proposals that are not taken, by key. */
+            without?: null | string[];
+        };
+        /** @description What would make a form better, with the edits of all that is taken as one change. */
+        ProposedChanges: {
+            /** @description How long it would be. */
+            after: components["schemas"]["LengthInfo"][];
+            /** @description How long the form is at each width, the widest first. */
+            before: components["schemas"]["LengthInfo"][];
+            edits: components["schemas"]["JsonElement"];
+            offered: components["schemas"]["ProposalInfo"][];
+            /**
+             * Format: int64
+             * @description The revision the edits are made for.
+             */
+            revision: number;
         };
         /** @description Publishes drafts, all or none, each at the revision its publisher saw. */
         PublishRequest: {
@@ -4668,6 +4718,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JsonElement"];
+                };
+            };
+        };
+    };
+    proposeForLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposalRequest"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposedChanges"];
                 };
             };
         };

@@ -7,9 +7,10 @@ import type { Desk, Drawer } from './useDesk.ts';
 
 // What is not there at first is fetched when it is opened.
 const Changes = lazy(() => import('./Changes.tsx').then((module) => ({ default: module.Changes })));
+const Proposals = lazy(() => import('./Proposals.tsx').then((module) => ({ default: module.Proposals })));
 const Source = lazy(() => import('./Source.tsx').then((module) => ({ default: module.Source })));
 
-export const drawers = { changes: 'pane.changes', comments: 'pane.comments', source: 'pane.source' } as const;
+export const drawers = { proposals: 'pane.proposals', changes: 'pane.changes', comments: 'pane.comments', source: 'pane.source' } as const;
 
 /** Words of our files that the text offers beside the fields. */
 const fileWords = ['field', 'rows', 'title', 'sections', 'pages', 'visible', 'required', 'readOnly', 'label', 'help', 'span'].concat([
@@ -67,6 +68,7 @@ function OpenDrawer({ drawer, ...props }: DeskDrawerProps & { drawer: Drawer }) 
 
 /** What each of them shows. */
 const opened: Record<Drawer, (props: DeskDrawerProps) => ReactNode> = {
+  proposals: ({ desk, draft }) => <Proposals desk={desk} draft={draft} />,
   changes: ({ desk, draft }) => (
     <Changes
       draft={draft}

@@ -39,6 +39,17 @@ export function TextInput({
     },
   };
   if (number)
-    return <input {...shared} type="number" min={number.min} max={number.max} onInput={(event) => onDone(event.currentTarget.value)} />;
+    return (
+      <input
+        {...shared}
+        type="number"
+        min={number.min}
+        max={number.max}
+        // A step by arrow or wheel counts at once; only what is typed waits until one is done.
+        onInput={({ nativeEvent, currentTarget }) => {
+          if ((nativeEvent as InputEvent).inputType === undefined) onDone(currentTarget.value);
+        }}
+      />
+    );
   return lines ? <textarea {...shared} rows={2} /> : <input {...shared} type="text" />;
 }

@@ -1,7 +1,7 @@
 import { isItem, walk, type Subject, type TreeNode } from '#layout';
 import type { EntityInfo } from '../../api/client.ts';
 import type { Command } from './commands.ts';
-import { partsFor } from './parts.ts';
+import { flowing, partsFor } from './parts.ts';
 import type { PreviewContext } from './usePreviewForm.ts';
 import { namingProperty } from './names.ts';
 import { say, spoken } from '../../shell/configurator/texts.ts';
@@ -38,6 +38,8 @@ export interface CommandContext {
   tryIt: () => void;
   publish: () => void;
   show: (what: 'fields' | 'outline' | 'changes' | 'comments' | 'source') => void;
+  /** What would make the form so, to be looked at and taken. */
+  propose: (aim: 'shorter' | 'tidier') => void;
   addField: () => void;
   beginJob: () => void;
   copy: () => void;
@@ -158,6 +160,11 @@ function ofForm(doing: CommandContext): Command[] {
     ...of(doing.redoLabel, { about: 'form', name: say('designerCommands.redo', doing.redoLabel!), keys: 'Ctrl+Shift+Z', run: doing.redo }),
     { about: 'form', name: doing.trying ? say('common.backToDesigning') : say('designerCommands.tryTheForm'), run: doing.tryIt },
     ...of(doing.unpublished, { about: 'form', name: say('common.publish'), run: doing.publish }),
+    ...of(
+      flowing.includes(String(tree.properties['kind'] ?? 'full')),
+      { about: 'form', name: say('designerCommands.makeItShorter'), run: () => doing.propose('shorter') },
+      { about: 'form', name: say('designerCommands.tidyUp'), run: () => doing.propose('tidier') },
+    ),
     { about: 'form', name: say('firstJob.begin'), run: doing.beginJob },
     { about: 'form', name: say('designerCommands.addAFieldToThe'), run: doing.addField },
     ...partsFor(tree, entity).flatMap((group) =>

@@ -58,6 +58,10 @@ function contextOf(desk: Desk, acts: DeskActs, selection: CommandContext['select
     tryIt: () => desk.setTrying(!desk.trying),
     publish: () => dialogs.setPublishing(true),
     show: (what) => (what === 'fields' || what === 'outline' ? desk.setLeft(what) : desk.setDrawer(what)),
+    propose: (aim) => {
+      desk.setAim(aim);
+      desk.setDrawer('proposals');
+    },
     addField: () => dialogs.setAdding(true),
     beginJob: () => dialogs.setJob('going'),
     pieces: desk.pieces,

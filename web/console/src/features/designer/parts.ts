@@ -3,6 +3,9 @@ import type { EntityInfo } from '../../api/client.ts';
 import { kindName } from './names.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
+/** Kinds of layout whose fields flow in rows, so that they can be shorter or tidier. */
+export const flowing: readonly string[] = ['full', 'short', 'print'];
+
 /** Something that is not a field and can be placed; what its name in the list is. */
 export interface Part {
   subject: Extract<Subject, { part: Kind }>;

@@ -20,7 +20,10 @@ import { useTrees } from './useTrees.ts';
 export type Pane = 'fields' | 'outline';
 
 /** What can be drawn over the properties, and put away again. */
-export type Drawer = 'changes' | 'comments' | 'source';
+export type Drawer = 'proposals' | 'changes' | 'comments' | 'source';
+
+/** What a form is to become. */
+export type Aim = 'shorter' | 'tidier';
 
 /** What of the designer there is one at a time of in a narrow window. */
 export type Region = 'fields' | 'form' | 'view' | 'properties';
@@ -47,6 +50,7 @@ function useDeskView(section: string | undefined) {
   const [compared, setCompared] = useState<DiffResult>();
   const [trying, setTrying] = useState(false);
   const [typing, setTyping] = useState<PendingChange>();
+  const [aim, setAim] = useState<Aim>('shorter');
   return {
     page,
     setPage,
@@ -71,9 +75,11 @@ function useDeskView(section: string | undefined) {
     setCompared,
     trying,
     setTrying,
-    /** What is just being typed into a property. */
+    /** What is just being typed into a property, or proposed: a change that is looked at and not made. */
     typing,
     setTyping,
+    aim,
+    setAim,
   };
 }
 

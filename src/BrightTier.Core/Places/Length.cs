@@ -1,9 +1,7 @@
 using System.Collections.Immutable;
-using BrightTier.Core.Composition;
 using BrightTier.Core.Model;
-using BrightTier.Core.Places;
 
-namespace BrightTier.Core.Resolution;
+namespace BrightTier.Core.Places;
 
 /// <summary>
 /// How long a form is at one width: rows of cells one under another, height in rem, and screens of <see cref="Length.Screen"/> rem.
@@ -12,9 +10,6 @@ public sealed record FormLength(int Rows, double Rem)
 {
     public double Screens => Rem / Length.Screen;
 }
-
-/// <summary>A width at which a layout is looked at.</summary>
-public sealed record LookedAt(string Name, int Rem, Layout Layout);
 
 /// <summary>
 /// The length meter: how long a layout is before anybody draws it. The measures are those of web/form/src/form.css;
@@ -36,27 +31,7 @@ public static class Length
     private const double Line = 1.45;
     private const double LetterWidth = 0.47;
 
-    /// <summary>
-    /// The widths of the application's scale and of the layout's own cut points, at the narrow end where a form is longest; at least 20
-    /// rem.
-    /// </summary>
-    public static ImmutableArray<LookedAt> Widths(ComposedLayout assembled, Application application)
-    {
-        var own = assembled
-            .Source.Variants.Where(variant => variant.Number("below") is not null)
-            .Select(variant => (variant.Word("variant")!, variant.Number("below")!.Value));
-        return
-        [
-            .. application
-                .Ranges(own)
-                .Select(range => new LookedAt(
-                    range.Name,
-                    Math.Max(20, range.From),
-                    assembled.Variants.FirstOrDefault(variant => variant.Range.Name == range.Name)?.Layout ?? assembled.Base
-                )),
-        ];
-    }
-
+    /// <summary>How long a layout is at a width in rem.</summary>
     /// <param name="definitions">Where the choices are that stand beside each other as boxes.</param>
     public static FormLength Measure(Layout layout, Entity entity, Definitions definitions, int rem)
     {
@@ -205,7 +180,9 @@ public static class Length
             var head =
                 (section["title"] is null ? 0 : 2.03)
                 + (section.Text("description") is { } about ? 0.5 + (Lines(about.ToString(), Math.Min(inner, 34)) * 1.4) : 0);
-            return rows.Aggregate((a, b) => a + new Extent(gap, 0) + b) + new Extent(head + frame + 1.75, 0);
+            return section.Flag("collapsible") && section.Flag("collapsed")
+                ? new Extent(head + frame + 1.75, 0)
+                : rows.Aggregate((a, b) => a + new Extent(gap, 0) + b) + new Extent(head + frame + 1.75, 0);
         }
 
         private Extent Row(Node row, double width)
