@@ -4,6 +4,7 @@ namespace BrightTier.Contracts;
 
 /// <param name="Published">The revision that is published, or null when none ever was.</param>
 /// <param name="Damaged">Why the draft cannot be read, with the place; null where it can.</param>
+/// <param name="Uses">How many rules, templates and layouts name it.</param>
 public sealed record LayoutSummary(
     string Key,
     string Entity,
@@ -16,7 +17,8 @@ public sealed record LayoutSummary(
     string ChangedBy,
     string Kind,
     int Comments,
-    string? Damaged = null
+    string? Damaged = null,
+    int Uses = 0
 );
 
 /// <summary>A draft: its tree of nodes as docs/api.md describes, and what the checks find.</summary>
@@ -42,16 +44,21 @@ public sealed record FindingInfo(
 public sealed record FixInfo(string Label, JsonElement Edits);
 
 /// <summary>
-/// Makes a draft for an entity: <c>generated</c>, <c>empty</c> (only what is required) or a copy of another layout's draft, by key.
+/// Makes a draft for an entity: <c>generated</c>, <c>empty</c> (only what is required), <c>blank</c> (nothing), or a copy of another
+/// layout's draft, by key; with more of the same family, all or none.
 /// </summary>
 /// <param name="Title">What the layout is called, in the language of whoever makes it; without one as what it begins from, or as its
 /// entity.</param>
+/// <param name="Also">Other kinds that are generated with it, under its key with the kind behind it.</param>
+/// <param name="MenuEntry">Whether the menu gets an entry for the entity's records, where it has none.</param>
 public sealed record LayoutRequest(
     string Entity,
     string? Key = null,
     string From = "generated",
     string Kind = "full",
-    string? Title = null
+    string? Title = null,
+    IReadOnlyList<string>? Also = null,
+    bool MenuEntry = false
 );
 
 /// <summary>
@@ -178,8 +185,9 @@ public sealed record DocumentFindingInfo(
     string? Evidence
 );
 
-/// <summary>Makes every layout of a template for an entity, under keys that begin with <paramref name="Key"/>.</summary>
-public sealed record TemplateRequest(string Entity, string? Key = null);
+/// <summary>Makes the layouts of a template for an entity, under keys that begin with <paramref name="Key"/>, all or none.</summary>
+/// <param name="Without">Kinds of the template's layouts that are not wanted.</param>
+public sealed record TemplateRequest(string Entity, string? Key = null, IReadOnlyList<string>? Without = null);
 
 /// <summary>A layout made from a template, and the fields of the original that found no match.</summary>
 public sealed record TemplateLayoutInfo(string Key, IReadOnlyList<string> Unmatched);

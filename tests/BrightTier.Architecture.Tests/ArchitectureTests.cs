@@ -30,7 +30,7 @@ public sealed class ArchitectureTests
             ["Edits", "Conditions"],
             ["Places"],
             ["Documents", "Generation"],
-            ["Composition", "Proposals"],
+            ["Composition", "Proposals", "Pictures"],
             ["Resolution"],
             ["Validation"],
         ],

@@ -133,7 +133,15 @@ public sealed partial class DesignerTests
         await Click(ada, ada.Field("propulsion"), "Control");
         await Click(ada, ada.Field("homePort"), "Control");
         await Assertions.Expect(ada.Page.Locator(".properties-head h2")).ToHaveTextAsync("3 selected");
-        await ada.Page.Locator("[data-property='span'] input").FillAsync("3");
+        // What is typed counts when one is done with it; what cannot be is told, and nothing is changed meanwhile.
+        var span = ada.Page.Locator("[data-property='span'] input");
+        await span.FillAsync("99");
+        await span.PressAsync("Enter");
+        await Assertions.Expect(ada.Page.GetByText("from 1 to 12").First).ToBeVisibleAsync();
+        await Assertions.Expect(ada.Page.GetByText("/edits/")).ToHaveCountAsync(0);
+        (await ada.Rows()).ShouldBe(before);
+        await span.FillAsync("3");
+        await span.PressAsync("Enter");
         await Changes(ada, "1 change not published");
         using (var client = await service.As("ada"))
         {

@@ -72,21 +72,21 @@ public sealed partial class DesignerTests(Chromium chromium)
             await ada.Go("layouts", ".table a");
             await Button(ada, "New layout…").ClickAsync();
             await dialog.GetByLabel("Records of").SelectOptionAsync(new SelectOptionValue { Label = entity });
-            await dialog.GetByLabel("It begins").SelectOptionAsync(new SelectOptionValue { Label = from });
+            await dialog.Locator(".picture-choice").Filter(new() { HasText = from }).ClickAsync();
             await dialog.GetByLabel("Title", new() { Exact = true }).FillAsync(name);
             await Button(ada, "Create").ClickAsync();
         }
 
-        await Make("Keeper", "with what is required only", "Keeper, in brief");
+        await Make("Keeper", "What is required", "Keeper, in brief");
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("Keeper, in brief form");
         await Window.Eventually(async () => (await ada.Rows()).ShouldBe(["givenName familyName"]));
         ada.Page.Url.ShouldEndWith("/design/keeperInBrief");
 
-        await Make("Berth", "Berth", "Berth for the yard");
+        await Make("Berth", "Copy of Berth", "Berth for the yard");
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("Berth for the yard form");
         await Window.Eventually(async () => (await ada.Rows()).ShouldContain("code pontoon zone"));
 
-        await Make("Visitor call", "register", "Calls");
+        await Make("Visitor call", "Set from register", "Calls");
         await Button(ada, "Open the first one").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("never published");
         await Make("Berth", "A section that appears when an answer asks for it", "Berth, to learn from");

@@ -115,6 +115,8 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "get /api/layouts/{key}/diff",
                 "get /api/layouts/{key}/explain",
                 "get /api/layouts/{key}/length",
+                "get /api/layouts/{key}/picture",
+                "get /api/entities/{entity}/picture",
                 "get /api/impact",
                 "get /api/findings",
                 "get /api/layouts",

@@ -361,6 +361,16 @@ public static class Impact
                 $"Routing rule {each.i + 1} is about it."
             ));
 
+    /// <summary>How many places name each layout, counted in one go; layouts nobody names are not there.</summary>
+    public static IReadOnlyDictionary<string, int> LayoutUses(Catalogue catalogue) =>
+        catalogue
+            .Layouts.Values.Select(layout => layout.Extends)
+            .Concat(catalogue.Routing.Rules.Select(rule => rule.Layout))
+            .Concat(catalogue.Templates.Values.SelectMany(template => template.Layouts))
+            .OfType<string>()
+            .CountBy(name => name)
+            .ToDictionary();
+
     private static IEnumerable<Use> Layouts(string name, Catalogue catalogue)
     {
         foreach (var layout in catalogue.Layouts.Values.Where(layout => layout.Extends == name))

@@ -32,6 +32,33 @@ public static class GeneratedLayout
             .With("entity", new Value.Word(entity.Key))
             .With("title", new Value.Text(kind == "list" ? entity.Plural : entity.Label));
 
+    /// <summary>A layout of a kind with nothing on it but the place where things go.</summary>
+    public static Layout Blank(Entity entity, string kind) =>
+        Layout.Of(
+            DerivedIds.Fill(
+                kind is "card" or "list"
+                    ? Root(entity, kind)
+                    : Root(
+                        entity,
+                        kind,
+                        Node.Of(
+                            NodeKind.Body,
+                            new NodeId("body"),
+                            Node.Of(
+                                    NodeKind.Page,
+                                    new NodeId("page"),
+                                    NewNodes.Titled(NodeKind.Section, entity.Label) with
+                                    {
+                                        Id = new NodeId("section"),
+                                    }
+                                )
+                                .With("title", new Value.Text(entity.Label))
+                        )
+                    ),
+                []
+            )
+        );
+
     /// <summary>What a new record cannot do without, and what tells it apart.</summary>
     private static Layout Short(Entity entity)
     {

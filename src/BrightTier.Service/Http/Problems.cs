@@ -43,7 +43,8 @@ public static class Problems
         new(
             422,
             "document-invalid",
-            problems.Count == 1
+            // What is wrong alike in several places is told once.
+            problems.DistinctBy(problem => problem.Message.English).Count() == 1
                 ? problems[0].At.Line > 0
                     ? (Message)$"{Capital(problems[0].At.ToString())}: {problems[0].Message}."
                     : Core.Model.Suggestion.Sentence(problems[0].Message)

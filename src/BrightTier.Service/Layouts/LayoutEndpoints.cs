@@ -1,6 +1,7 @@
 using System.Text;
 using System.Text.Json;
 using BrightTier.Contracts;
+using BrightTier.Core.Composition;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
@@ -90,6 +91,7 @@ public static class LayoutEndpoints
     {
         var open = await comments.Open("draft/", cancel);
         var catalogue = await drafts.Catalogue(cancel);
+        var uses = Impact.LayoutUses(catalogue);
         var summaries = new List<LayoutSummary>();
         foreach (var row in await drafts.List(cancel))
         {
@@ -128,7 +130,8 @@ public static class LayoutEndpoints
                         DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt),
                         row.ChangedBy,
                         layout.Root.Word("kind") ?? "full",
-                        open.GetValueOrDefault(key)
+                        open.GetValueOrDefault(key),
+                        Uses: uses.GetValueOrDefault(row.Key)
                     )
                 );
             }

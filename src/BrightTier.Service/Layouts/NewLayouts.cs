@@ -18,7 +18,10 @@ internal static class NewLayouts
             .WithName("createLayout")
             .Needs(Permissions.Configure)
             .Produces<LayoutDraft>(201)
-            .WithSummary("Creates a draft: generated, empty, example:key from a worked example, or as a copy of the layout named.");
+            .WithSummary(
+                "Creates a draft: generated, empty, blank, example:key from a worked example, or as a copy of the layout named; "
+                    + "with more of its family and an entry in the menu, all or none."
+            );
         api.MapGet("/entities/{entity}/examples", Examples)
             .WithName("listExamples")
             .NeedsReader()
@@ -36,60 +39,31 @@ internal static class NewLayouts
     private static async Task<IResult> Make(HttpContext http, LayoutRequest body, DraftDocuments drafts, CancellationToken cancel)
     {
         var caller = http.Caller();
-        var definitions = await drafts.Definitions(cancel);
-        var entity = definitions.Entities.GetValueOrDefault(body.Entity)
-            ?? throw Problems.NotFound($"entity", body.Entity, definitions.Entities.Keys);
-        var layout = body.From switch
+        var catalogue = await drafts.Catalogue(cancel);
+        var entity = EntityOf(body.Entity, catalogue.Definitions);
+        var first = await Begin(body.From, body.Kind, entity, drafts, cancel);
+        var key = KeyOf(body.Key ?? (body.Kind == "full" ? body.Entity : $"{body.Entity}-{body.Kind}"), "/key");
+        var family = (body.Also ?? [])
+            .Select(
+                (kind, i) =>
+                    (Key: KeyOf($"{key}-{kind}", $"/also/{i}"), Layout: Generated(kind, entity, catalogue.Definitions, $"/also/{i}"))
+            )
+            .Prepend((Key: key, Layout: first))
+            .ToArray();
+        if (family.FirstOrDefault(each => catalogue.Layouts.ContainsKey(each.Key)).Key is { } taken)
         {
-            "generated" => GeneratedLayout.Of(entity, body.Kind, definitions),
-            "empty" => GeneratedLayout.Of(
-                entity with
-                {
-                    Fields = [.. entity.Fields.Where(field => field.Required)],
-                },
-                body.Kind,
-                Definitions.Empty
-            ),
-            var example when example.StartsWith(ExamplePrefix, StringComparison.Ordinal) => Example(
-                example[ExamplePrefix.Length..],
-                entity,
-                definitions
-            ),
-            var other => (await drafts.Layout(other, cancel)).Layout,
-        };
-        if (body.Kind == "piece" || Grammar.Root(body.Kind) is null)
-        {
-            throw Problems.Invalid(
-                $"There is no kind '{body.Kind}'; there are: full, short, card, list, print.",
-                Problems.Part("/kind", $"is no kind")
-            );
+            throw new RefusedException(409, "key-taken", $"There is a layout '{taken}' already; nothing was made. Give another key.");
         }
 
-        var key = body.Key ?? (body.Kind == "full" ? body.Entity : $"{body.Entity}-{body.Kind}");
-        if (!NodeId.IsWellFormed(key))
+        var documents = family
+            .Select(each => ((Document)new Document.OfLayout(Named(each.Layout, each.Key, each.Key == key ? body.Title : null)), 0L))
+            .ToList();
+        if (body.MenuEntry && catalogue.Navigation.WayTo(entity.Key) is null)
         {
-            throw Problems.Invalid(
-                $"'{key}' is no key: it must begin with a letter and have only letters, digits, '-' and '_'.",
-                Problems.Part("/key", $"is no key")
-            );
+            documents.Add(await WithEntry(catalogue.Navigation, entity, drafts, cancel));
         }
 
-        if (layout.Entity != entity.Key)
-        {
-            throw Problems.Invalid(
-                $"The layout '{body.From}' is for '{layout.Entity}', not for '{entity.Key}'.",
-                Problems.Part("/from", $"is for another entity")
-            );
-        }
-
-        var root = layout.Root.With("key", new Value.Word(key));
-        if (!string.IsNullOrWhiteSpace(body.Title))
-        {
-            root = root.With("title", new Value.Text(Texts.Of(body.Title.Trim())));
-        }
-
-        layout = Layout.Of(root);
-        await drafts.Save(new Document.OfLayout(layout), 0, caller.Author, cancel);
+        await drafts.SaveAll(documents, "Made", caller.Author, cancel);
         var (row, made) = await drafts.Layout(key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         return TypedResults.Json(
@@ -99,7 +73,93 @@ internal static class NewLayouts
         );
     }
 
+    internal static Entity EntityOf(string key, Definitions definitions) =>
+        definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound($"entity", key, definitions.Entities.Keys);
+
+    /// <summary>What a new layout of an entity begins as.</summary>
+    /// <exception cref="RefusedException">400: there is no such beginning or kind, or it is for another entity.</exception>
+    internal static async Task<Layout> Begin(string from, string kind, Entity entity, DraftDocuments drafts, CancellationToken cancel)
+    {
+        var definitions = await drafts.Definitions(cancel);
+        var generated = Generated(kind, entity, definitions, "/kind");
+        var layout = from switch
+        {
+            "generated" => generated,
+            "empty" => GeneratedLayout.Of(
+                entity with
+                {
+                    Fields = [.. entity.Fields.Where(field => field.Required)],
+                },
+                kind,
+                Definitions.Empty
+            ),
+            "blank" => GeneratedLayout.Blank(entity, kind),
+            _ when from.StartsWith(ExamplePrefix, StringComparison.Ordinal) => Example(from[ExamplePrefix.Length..], entity, definitions),
+            _ when from.StartsWith(TemplatePrefix, StringComparison.Ordinal) => OfTemplate(
+                from[TemplatePrefix.Length..],
+                kind,
+                entity,
+                await drafts.Catalogue(cancel)
+            ),
+            _ => (await drafts.Layout(from, cancel)).Layout,
+        };
+        return layout.Entity == entity.Key
+            ? layout
+            : throw Problems.Invalid(
+                $"The layout '{from}' is for '{layout.Entity}', not for '{entity.Key}'.",
+                Problems.Part("/from", $"is for another entity")
+            );
+    }
+
+    private static Layout Generated(string kind, Entity entity, Definitions definitions, string pointer) =>
+        kind == "piece" || Grammar.Root(kind) is null
+            ? throw Problems.Invalid(
+                $"There is no kind '{kind}'; there are: full, short, card, list, print.",
+                Problems.Part(pointer, $"is no kind")
+            )
+            : GeneratedLayout.Of(entity, kind, definitions);
+
+    private static string KeyOf(string key, string pointer) =>
+        NodeId.IsWellFormed(key)
+            ? key
+            : throw Problems.Invalid(
+                $"'{key}' is no key: it must begin with a letter and have only letters, digits, '-' and '_'.",
+                Problems.Part(pointer, $"is no key")
+            );
+
+    private static Layout Named(Layout layout, string key, string? title)
+    {
+        var root = layout.Root.With("key", new Value.Word(key));
+        return Layout.Of(string.IsNullOrWhiteSpace(title) ? root : root.With("title", new Value.Text(Texts.Of(title.Trim()))));
+    }
+
+    /// <summary>The menu with an entry for an entity's records at its end, and the revision it replaces.</summary>
+    private static async Task<(Document Document, long Expected)> WithEntry(
+        Navigation menu,
+        Entity entity,
+        DraftDocuments drafts,
+        CancellationToken cancel
+    )
+    {
+        var taken = menu.Entries.SelectMany(entry => entry.Walk()).Select(entry => entry.Key).ToHashSet(StringComparer.Ordinal);
+        var entry = new MenuEntry(Keys.Fresh(entity.Key, taken.Contains), entity.Plural, null, entity.Key, null, [], []);
+        var name = DocumentKind.Navigation.Name();
+        var row = (await drafts.List(cancel)).FirstOrDefault(each => each.Kind == name);
+        return (new Document.OfNavigation(new Navigation([.. menu.Entries, entry])), row?.Revision ?? 0);
+    }
+
     internal const string ExamplePrefix = "example:";
+
+    private const string TemplatePrefix = "template:";
+
+    /// <summary>The layout of a kind in a template, taken over for an entity; the first where it has none of that kind.</summary>
+    private static Layout OfTemplate(string key, string kind, Entity entity, Catalogue catalogue)
+    {
+        var template = catalogue.Templates.GetValueOrDefault(key) ?? throw Problems.NotFound($"template", key, catalogue.Templates.Keys);
+        var made = TemplateLayouts.Make(template, catalogue, entity, entity.Key);
+        return (made.FirstOrDefault(each => each.Layout.Kind == kind) ?? (made.Count > 0 ? made[0] : null))?.Layout
+            ?? throw Problems.Invalid($"The template '{key}' has no layout that is there.", Problems.Part("/from", $"has no layouts"));
+    }
 
     internal static Layout Example(string key, Entity entity, Definitions definitions)
     {
@@ -119,7 +179,7 @@ internal static class NewLayouts
     private static async Task<IResult> Examples(HttpContext http, string entity, DraftDocuments drafts, CancellationToken cancel)
     {
         var definitions = await drafts.Definitions(cancel);
-        var of = definitions.Entities.GetValueOrDefault(entity) ?? throw Problems.NotFound($"entity", entity, definitions.Entities.Keys);
+        var of = EntityOf(entity, definitions);
         return TypedResults.Json<IReadOnlyList<ExampleInfo>>(
             [
                 .. WorkedExamples
@@ -144,8 +204,7 @@ internal static class NewLayouts
     /// <summary>What is generated in the place of a layout, under its key.</summary>
     internal static Layout Generated(Layout layout, Definitions definitions)
     {
-        var entity = definitions.Entities.GetValueOrDefault(layout.Entity)
-            ?? throw Problems.NotFound($"entity", layout.Entity, definitions.Entities.Keys);
+        var entity = EntityOf(layout.Entity, definitions);
         return Layout.Of(GeneratedLayout.Of(entity, layout.Kind, definitions).Root.With("key", new Value.Word(layout.Key)));
     }
 }

@@ -17,7 +17,7 @@ public static class TemplateEndpoints
             .Needs(Permissions.Configure)
             .WithTags("layouts")
             .Produces<IReadOnlyList<TemplateLayoutInfo>>(201)
-            .WithSummary("Creates drafts of all layouts of a template for an entity, its fields matched.");
+            .WithSummary("Creates drafts of the layouts of a template for an entity, its fields matched, all or none.");
 
     private static async Task<IResult> Make(
         HttpContext http,
@@ -41,7 +41,10 @@ public static class TemplateEndpoints
             );
         }
 
-        var made = TemplateLayouts.Make(template, catalogue, entity, first);
+        var made = TemplateLayouts
+            .Make(template, catalogue, entity, first)
+            .Where(each => body.Without?.Contains(each.Layout.Kind) != true)
+            .ToArray();
         if (made.FirstOrDefault(each => catalogue.Layouts.ContainsKey(each.Layout.Key)) is { } taken)
         {
             throw new RefusedException(
@@ -51,10 +54,7 @@ public static class TemplateEndpoints
             );
         }
 
-        foreach (var each in made)
-        {
-            await drafts.Save(new Document.OfLayout(each.Layout), 0, caller.Author, cancel);
-        }
+        await drafts.SaveAll([.. made.Select(each => ((Document)new Document.OfLayout(each.Layout), 0L))], "Made", caller.Author, cancel);
 
         return TypedResults.Json<IReadOnlyList<TemplateLayoutInfo>>(
             [.. made.Select(each => new TemplateLayoutInfo(each.Layout.Key, [.. each.Strays]))],

@@ -281,6 +281,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         api.MapPieces();
         api.MapPlacements();
         api.MapProposals();
+        api.MapPictures();
         api.MapRouting();
         api.MapConditions();
         api.MapPatterns();

@@ -509,6 +509,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/entities/{entity}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A layout of an entity as it would begin, drawn small, as SVG; from and kind as when one is created. */
+        get: operations["drawBeginning"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/entities/{key}": {
         parameters: {
             query?: never;
@@ -706,7 +723,7 @@ export interface paths {
         /** All drafts of layouts. */
         get: operations["listLayouts"];
         put?: never;
-        /** Creates a draft: generated, empty, example:key from a worked example, or as a copy of the layout named. */
+        /** Creates a draft: generated, empty, blank, example:key from a worked example, or as a copy of the layout named; with more of its family and an entry in the menu, all or none. */
         post: operations["createLayout"];
         delete?: never;
         options?: never;
@@ -933,6 +950,23 @@ export interface paths {
         put?: never;
         /** Inserts a piece, or the text of one, as nodes of the layout's own, its fields matched by key or label. */
         post: operations["pasteNodes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A draft drawn small, as SVG: where what stands, under its own names. */
+        get: operations["drawLayout"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1645,7 +1679,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Creates drafts of all layouts of a template for an entity, its fields matched. */
+        /** Creates drafts of the layouts of a template for an entity, its fields matched, all or none. */
         post: operations["createLayoutsFromTemplate"];
         delete?: never;
         options?: never;
@@ -2249,14 +2283,24 @@ export interface components {
             revision: number;
             tree: components["schemas"]["JsonElement"];
         };
-        /** @description Makes a draft for an entity: `generated`, `empty` (only what is required) or a copy of another layout's draft, by key. */
+        /**
+         * @description Makes a draft for an entity: `generated`, `empty` (only what is required), `blank` (nothing), or a copy of another
+         *     layout's draft, by key; with more of the same family, all or none.
+         */
         LayoutRequest: {
+            /** @description Other kinds that are generated with it, under its key with the kind behind it. */
+            also?: null | string[];
             entity: string;
             /** @default generated */
             from: string;
             key?: null | string;
             /** @default full */
             kind: string;
+            /**
+             * @description Whether the menu gets an entry for the entity's records, where it has none.
+             * @default false
+             */
+            menuEntry: boolean;
             /**
              * @description What the layout is called, in the language of whoever makes it; without one as what it begins from, or as its
              *                 entity.
@@ -2284,6 +2328,12 @@ export interface components {
             /** Format: int64 */
             revision: number;
             title: string;
+            /**
+             * Format: int32
+             * @description How many rules, templates and layouts name it.
+             * @default 0
+             */
+            uses: number;
             /** Format: int32 */
             warnings: number;
         };
@@ -2879,10 +2929,12 @@ export interface components {
             key: string;
             unmatched: string[];
         };
-        /** @description Makes every layout of a template for an entity, under keys that begin with Key. */
+        /** @description Makes the layouts of a template for an entity, under keys that begin with Key, all or none. */
         TemplateRequest: {
             entity: string;
             key?: null | string;
+            /** @description Kinds of the template's layouts that are not wanted. */
+            without?: null | string[];
         };
         /** @description Colours as #rrggbb and a typeface (sans, serif or system); null is as supplied. */
         ThemeInfo: {
@@ -3962,6 +4014,32 @@ export interface operations {
             };
         };
     };
+    drawBeginning: {
+        parameters: {
+            query?: {
+                from?: string;
+                kind?: string;
+            };
+            header?: never;
+            path: {
+                entity: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+        };
+    };
     getEntity: {
         parameters: {
             query?: {
@@ -4636,6 +4714,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditResult"];
+                };
+            };
+        };
+    };
+    drawLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
                 };
             };
         };

@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import { FormDialog, stay } from '../../ui/FormDialog.tsx';
 import { answer, api, type EntitySummary, type LayoutSummary } from '../../api/client.ts';
-import { useAnswer } from '../../shell/queries.ts';
 import { Select } from '../../ui/Select.tsx';
 import { keyOf } from '../../shell/keys.ts';
 import { navigate } from '../../shell/location.ts';
 import { rich } from '../../shell/configurator/rich.ts';
 import { say } from '../../shell/configurator/texts.ts';
+import { Beginnings } from './Beginnings.tsx';
 
 const kinds = ['full', 'short', 'card', 'list', 'print'] as const;
 
@@ -19,21 +19,25 @@ interface CreatedLayout {
 interface NewLayoutDialogProps {
   entities: EntitySummary[];
   layouts: LayoutSummary[];
+  /** What it begins as a copy of. */
+  copied?: LayoutSummary | undefined;
   onClose: () => void;
 }
 
+type Kind = (typeof kinds)[number];
+
 /**
- * Where a new layout begins: with everything, with what is required, as another one is, or as a family from a template. Its name is asked
- * for before it is made.
+ * Where a new layout begins: with everything, with what is required, with nothing, as another one is, or as a family from a template. Its
+ * name is asked for before it is made; the rest of its family can be made with it.
  */
-export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogProps) {
-  const [entity, setEntity] = useState(entities[0]?.key ?? '');
-  const [from, setFrom] = useState('generated');
-  const [kind, setKind] = useState<(typeof kinds)[number]>('full');
+export function NewLayoutDialog({ entities, layouts, copied, onClose }: NewLayoutDialogProps) {
+  const [entity, setEntity] = useState(copied?.entity ?? entities[0]?.key ?? '');
+  const [from, setFrom] = useState(copied?.key ?? 'generated');
+  const [kind, setKind] = useState<Kind>(kinds.find((each) => each === copied?.kind) ?? 'full');
+  const [also, setAlso] = useState<readonly string[]>([]);
   const [title, setTitle] = useState('');
   const [unmatched, setUnmatched] = useState<CreatedLayout[]>();
   const template = from.startsWith('template:') ? from.slice('template:'.length) : undefined;
-  const copies = layouts.filter((layout) => layout.entity === entity);
   const chosen = entities.find((each) => each.key === entity);
   const key = keyOf(
     title,
@@ -41,7 +45,8 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
   );
   const createLayout = async () => {
     if (!template) {
-      const body = { entity, key, from, kind, title: title.trim() };
+      const family = { also: also.filter((each) => each !== menuEntry && each !== kind), menuEntry: also.includes(menuEntry) };
+      const body = { entity, key, from, kind, title: title.trim(), ...family };
       navigate('design', (await answer(api.POST('/api/layouts', { body }))).key);
       return;
     }
@@ -64,39 +69,88 @@ export function NewLayoutDialog({ entities, layouts, onClose }: NewLayoutDialogP
       onSubmit={createLayout}
       onClose={onClose}
     >
-      <label>
-        {say('common.recordsOf')}
-        <Select
-          value={entity}
-          options={entities}
+      <div className="new-layout-what">
+        <label>
+          {say('common.title')}
+          <input
+            className="bt-input"
+            required
+            autoFocus
+            autoComplete="off"
+            dir="auto"
+            maxLength={100}
+            value={title}
+            onChange={(event) => setTitle(event.target.value)}
+          />
+        </label>
+        <p className="bt-help">{title.trim() ? <>{rich('newLayoutDialog.key', <code>{key}</code>)}</> : '\u00a0'}</p>
+        <label>
+          {say('common.recordsOf')}
+          <Select
+            value={entity}
+            options={entities}
+            onChange={(next) => {
+              setEntity(next);
+              setFrom('generated');
+            }}
+          />
+        </label>
+        <KindChoice
+          value={kind}
           onChange={(next) => {
-            setEntity(next);
+            setKind(next);
             setFrom('generated');
           }}
         />
-      </label>
-      <BeginChoice value={from} entity={entity} copies={copies} onChange={setFrom} />
-      {(from === 'generated' || from === 'empty') && (
-        <label>
-          {say('common.kind')}
-          <Select value={kind} options={kinds.map((each) => ({ key: each, label: say(`newLayoutKind.${each}`) }))} onChange={setKind} />
-        </label>
-      )}
-      <label>
-        {say('common.title')}
-        <input
-          className="bt-input"
-          required
-          autoFocus
-          autoComplete="off"
-          dir="auto"
-          maxLength={100}
-          value={title}
-          onChange={(event) => setTitle(event.target.value)}
-        />
-      </label>
-      <p className="bt-help">{title.trim() ? <>{rich('newLayoutDialog.key', <code>{key}</code>)}</> : ' '}</p>
+        {!template && <FamilyChoice kind={kind} value={also} onChange={setAlso} />}
+      </div>
+      <Beginnings
+        value={from}
+        entity={entity}
+        kind={kind}
+        copies={layouts.filter((layout) => layout.entity === entity && !layout.damaged)}
+        onChange={setFrom}
+      />
     </FormDialog>
+  );
+}
+
+/** The kinds of layout, each with what it is for. */
+function KindChoice({ value, onChange }: { value: Kind; onChange: (kind: Kind) => void }) {
+  return (
+    <fieldset>
+      <legend>{say('common.kind')}</legend>
+      {kinds.map((each) => (
+        <label key={each} className="kind-choice" data-on={each === value ? '' : undefined}>
+          <input type="radio" name="kind" checked={each === value} onChange={() => onChange(each)} />
+          <span>
+            <b>{say(`newLayoutKind.${each}`)}</b> <small>{say(`newLayoutKind.${each}.about`)}</small>
+          </span>
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+const menuEntry = 'menu';
+
+/** What else is made in the same act, or nothing. */
+function FamilyChoice({ kind, value, onChange }: { kind: Kind; value: readonly string[]; onChange: (also: readonly string[]) => void }) {
+  const parts = [...kinds.filter((each) => each !== kind), menuEntry] as const;
+  return (
+    <fieldset className="family-choice">
+      <legend>{say('newLayoutDialog.also')}</legend>
+      {parts.map((each) => (
+        <label key={each}>
+          <input
+            type="checkbox"
+            checked={value.includes(each)}
+            onChange={({ target }) => onChange(target.checked ? [...value, each] : value.filter((other) => other !== each))}
+          />
+          {each === menuEntry ? say('newLayoutDialog.menuEntry') : say(`newLayoutKind.${each}`)}
+        </label>
+      ))}
+    </fieldset>
   );
 }
 
@@ -122,58 +176,5 @@ function Unmatched({ entity, created, onClose }: { entity: string; created: Crea
           ))}
       </ul>
     </FormDialog>
-  );
-}
-
-interface BeginChoiceProps {
-  value: string;
-  entity: string;
-  copies: LayoutSummary[];
-  onChange: (from: string) => void;
-}
-
-/** What a new layout begins with. */
-function BeginChoice({ value, entity, copies, onChange }: BeginChoiceProps) {
-  const { data: documents = [] } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
-  const { data: examples = [] } = useAnswer(
-    ['entities', 'examples', entity],
-    entity ? () => answer(api.GET('/api/entities/{entity}/examples', { params: { path: { entity } } })) : undefined,
-  );
-  const templates = documents.filter((each) => each.kind === 'template').map((each) => each.key);
-  return (
-    <label>
-      {say('newLayoutDialog.itBegins')}
-      <select className="bt-input" value={value} onChange={(event) => onChange(event.target.value)}>
-        <option value="generated">{say('newLayoutDialog.withAllFieldsInGroups')}</option>
-        <option value="empty">{say('newLayoutDialog.withWhatIsRequiredOnly')}</option>
-        {copies.length > 0 && (
-          <optgroup label={say('newLayoutDialog.copyOf')}>
-            {copies.map((layout) => (
-              <option key={layout.key} value={layout.key}>
-                {layout.title}
-              </option>
-            ))}
-          </optgroup>
-        )}
-        {examples.length > 0 && (
-          <optgroup label={say('newLayoutDialog.copyOfAWorkedExample')}>
-            {examples.map((each) => (
-              <option key={each.key} value={`example:${each.key}`}>
-                {each.title}
-              </option>
-            ))}
-          </optgroup>
-        )}
-        {templates.length > 0 && (
-          <optgroup label={say('newLayoutDialog.setFromATemplate')}>
-            {templates.map((each) => (
-              <option key={each} value={`template:${each}`}>
-                {each}
-              </option>
-            ))}
-          </optgroup>
-        )}
-      </select>
-    </label>
   );
 }

@@ -6,6 +6,9 @@ export interface LayoutSearch {
   /** Words of the title, the key, the kind or the entity; all of them, whatever their case. */
   text: string;
   state: LayoutState;
+  /** Of one entity, of one kind; of any where it is empty. */
+  entity: string;
+  kind: string;
   sort: 'title' | 'changed';
 }
 
@@ -28,10 +31,12 @@ const holds: Record<LayoutState, (layout: LayoutSummary) => boolean> = {
   damaged: (layout) => Boolean(layout.damaged),
 };
 
+const isOf = (one: string, sought: string) => sought === '' || one === sought;
+
 /** The layouts that are sought, by title or the one changed last first. */
 export function searchLayouts(
   layouts: readonly LayoutSummary[],
-  { text, state, sort }: LayoutSearch,
+  { text, state, entity, kind, sort }: LayoutSearch,
   entityName: (key: string) => string,
 ): LayoutSummary[] {
   const words = text.toLowerCase().split(/\s+/).filter(Boolean);
@@ -39,7 +44,7 @@ export function searchLayouts(
     const about = [layout.title, layout.key, layout.kind, sayGrammar('word', layout.kind), entityName(layout.entity)]
       .join(' ')
       .toLowerCase();
-    return holds[state](layout) && words.every((word) => about.includes(word));
+    return isOf(layout.entity, entity) && isOf(layout.kind, kind) && holds[state](layout) && words.every((word) => about.includes(word));
   });
   const titles = new Intl.Collator(undefined, { numeric: true });
   return sort === 'changed'

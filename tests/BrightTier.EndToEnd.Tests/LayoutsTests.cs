@@ -1,0 +1,48 @@
+using BrightTier.Testing;
+using Microsoft.Playwright;
+
+namespace BrightTier.EndToEnd.Tests;
+
+/// <summary>Layouts as a place to work: found by what they are of, seen as they look, begun as a family, begun like another.</summary>
+public sealed class LayoutsTests(Chromium chromium)
+{
+    private static ILocator Button(Window window, string name) =>
+        window.Page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
+
+    [Fact]
+    public async Task A_family_is_begun_in_one_act_and_found_as_pictures()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        var page = ada.Page;
+        await page.SetViewportSizeAsync(1280, 800);
+        await ada.Go("layouts", ".table a");
+        await Button(ada, "New layout…").ClickAsync();
+        var dialog = page.Locator(".new-layout");
+        await dialog.GetByLabel("Records of").SelectOptionAsync(new SelectOptionValue { Label = "Visitor call" });
+        await dialog.GetByRole(AriaRole.Checkbox, new() { Name = "Card" }).CheckAsync();
+        await dialog.GetByRole(AriaRole.Checkbox, new() { Name = "List" }).CheckAsync();
+        await dialog.GetByLabel("Title", new() { Exact = true }).FillAsync("Calls by night");
+        await Button(ada, "Create").ClickAsync();
+        await Assertions.Expect(page.Locator(".changing")).ToContainTextAsync("Calls by night form");
+
+        await ada.Go("layouts", ".table a");
+        await page.GetByLabel("Entity").SelectOptionAsync(new SelectOptionValue { Label = "Visitor call" });
+        await page.GetByText("Pictures", new() { Exact = true }).ClickAsync();
+        var cards = page.Locator(".picture-card");
+        await Assertions.Expect(cards).ToHaveCountAsync(7);
+        await Assertions.Expect(cards.First).ToContainTextAsync("never published");
+        foreach (var picture in await page.Locator(".layout-picture").AllAsync())
+        {
+            await picture.ScrollIntoViewIfNeededAsync();
+            await page.WaitForFunctionAsync("each => each.complete && each.naturalWidth > 0", await picture.ElementHandleAsync());
+        }
+
+        await page.GetByLabel("Kind").SelectOptionAsync("card");
+        await Assertions.Expect(cards).ToHaveCountAsync(2);
+        await page.GetByRole(AriaRole.Button, new() { Name = "Duplicate Visitor call" }).First.ClickAsync();
+        await Assertions.Expect(dialog.GetByRole(AriaRole.Radio, new() { Name = "Card" })).ToBeCheckedAsync();
+        await Assertions.Expect(dialog.Locator(".picture-choice[data-on]")).ToContainTextAsync("Copy of Visitor call");
+        ada.Complaints.ShouldBeEmpty();
+    }
+}
