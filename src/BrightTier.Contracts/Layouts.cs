@@ -117,6 +117,13 @@ public sealed record PlaceRequest(
     PreviewRequest? Preview = null
 );
 
+/// <summary>Tells the others at a draft what one has selected of it: seen by them, kept nowhere.</summary>
+/// <param name="Nodes">By id; none when one leaves.</param>
+public sealed record SelectionRequest(IReadOnlyList<string> Nodes);
+
+/// <summary>What somebody has selected of a draft.</summary>
+public sealed record SelectionEvent(string Layout, string Person, IReadOnlyList<string> Nodes);
+
 /// <summary>Asks what would make a form better.</summary>
 /// <param name="Aim">shorter, or tidier.</param>
 /// <param name="Within">What may be touched, with all below it, by id; without one, the whole form.</param>

@@ -55,6 +55,8 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(DetachRequest))]
 [JsonSerializable(typeof(PlaceRequest))]
 [JsonSerializable(typeof(ProposalRequest))]
+[JsonSerializable(typeof(SelectionRequest))]
+[JsonSerializable(typeof(SelectionEvent))]
 [JsonSerializable(typeof(ProposedChanges))]
 [JsonSerializable(typeof(IReadOnlyList<PatternInfo>))]
 [JsonSerializable(typeof(ChoiceListInfo))]

@@ -118,6 +118,34 @@ public sealed class ProposalTests
     }
 
     [Fact]
+    public void A_form_of_everything_there_is_is_answered_too()
+    {
+        // Ten trades in one: more fields than anybody should have, one a row.
+        var trades = TradeTests.Trades.Select(row => row.Data).ToArray();
+        var entity = TradeTests.EntityOf(trades[0]) with
+        {
+            Fields =
+            [
+                .. trades.SelectMany(
+                    (trade, i) =>
+                        TradeTests
+                            .EntityOf(trade)
+                            .Fields.Select(field => field with { Key = $"f{i}{field.Key}"[..Math.Min(40, field.Key.Length + 2)] })
+                ),
+            ],
+        };
+        var form = Form(
+            trades[0],
+            NewNodes.Titled(NodeKind.Section, Texts.Of("All"), entity.Fields.Select(field => NewNodes.RowOf(field.Key)))
+        );
+        foreach (var aim in Enum.GetValues<Aim>())
+        {
+            var proposed = FormProposals.Of(form, entity, TradeTests.Catalogue.Definitions, aim);
+            form.Apply(proposed.Edits).Layout.ShouldBe(proposed.Layout);
+        }
+    }
+
+    [Fact]
     public void Forms_one_field_a_row_become_less_than_half_as_long()
     {
         foreach (var trade in TradeTests.Trades.Select(row => row.Data))

@@ -95,7 +95,7 @@ public sealed partial class CommandTests(CommandTests.Quay quay) : IClassFixture
     [InlineData("layout place vessel name --right-of nothing", 1, "'vessel' has no node 'nothing'")]
     [InlineData("layout place vessel sectoin", 2, "'sectoin' is no field, part or piece, and nothing on 'vessel'; did you mean 'section'?")]
     [InlineData("layout place vessel name --above beam --below beam", 2, "Name one place, not 2: --above and --below.")]
-    [InlineData("layout generate berth", 1, "The draft 'berth' is at revision ")]
+    [InlineData("layout generate berth", 1, "There is a layout 'berth' already")]
     [InlineData("bundle import /no/such/file.zip", 2, "There is no file '/no/such/file.zip'.")]
     [InlineData("bundle import --rename vessel README.md", 2, "There is no file 'README.md'.")]
     [InlineData("backup create .", 2, "brighttier: ")]

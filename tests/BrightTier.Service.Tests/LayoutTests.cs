@@ -156,7 +156,7 @@ public sealed class LayoutTests(DemoService service)
         // Made against the same revision, elsewhere: laid over hers.
         await greta.Edit(
             draft.Key,
-            new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"notes","property":"frame","value":"outline"}]""")),
+            new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"attachments","property":"frame","value":"outline"}]""")),
             Cancel
         );
         await ada.Edit(draft.Key, new EditRequest(hers.Revision + 1, hers.Inverse), Cancel);

@@ -60,6 +60,7 @@ public sealed partial class RoleMatrixTests
         ("post /api/layouts/{key}/pieces", "ynnnnnyn", """{"title":"","nodes":[]}"""),
         ("post /api/layouts/{key}/detach", "ynnnnnyn", """{"use":"nothing"}"""),
         ("post /api/layouts/{key}/place", "ynnnnnyn", """{"field":"nothing"}"""),
+        ("post /api/layouts/{key}/selection", "ynnnnnyn", """{"nodes":[]}"""),
         ("post /api/layouts/{key}/proposals", "ynnnnnyn", """{"aim":"nothing"}"""),
         ("get /api/layouts/{key}/clipboard", "ynnnnnyy", null),
         ("post /api/layouts/{key}/paste", "ynnnnnyn", """{"piece":"nothing"}"""),

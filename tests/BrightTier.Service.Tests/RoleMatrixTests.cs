@@ -176,6 +176,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "post /api/layouts/{key}/paste",
                 "post /api/layouts/{key}/place",
                 "post /api/layouts/{key}/proposals",
+                "post /api/layouts/{key}/selection",
                 "put /api/choice-lists/{key}",
                 "post /api/documents",
                 "post /api/bundle",

@@ -7,6 +7,8 @@ namespace BrightTier.Core.Proposals;
 /// <summary>A field that stands apart from the others of its subject comes beside them.</summary>
 internal sealed class FieldToItsLike : IProposalRule
 {
+    public bool IsApart => false;
+
     public IEnumerable<Proposal> Find(FormInQuestion form)
     {
         var items = form

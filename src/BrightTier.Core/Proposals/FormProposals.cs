@@ -45,30 +45,38 @@ public static class FormProposals
         foreach (var rule in Rules[aim])
         {
             // Each is found on the form as those before it leave it, so that all together are one change.
-            while (
-                offered.Count < Most
-                && rule.Find(new FormInQuestion(now, entity, definitions, within)).FirstOrDefault(each => !seen.Contains(each.Key))
-                    is { } proposal
-            )
+            while (offered.Count < Most && Found(rule) is { Length: > 0 } found)
             {
-                seen.Add(proposal.Key);
-                if (without?.Contains(proposal.Key) == true)
-                {
-                    offered.Add(proposal with { Edits = [] });
-                    continue;
-                }
-
-                var outcome = now.Apply(proposal.Edits);
-                if (outcome.Layout is { } next && (aim is not Aim.Shorter || IsShorter(next, now)))
-                {
-                    now = next;
-                    offered.Add(proposal with { Edits = [.. outcome.Edits] });
-                    edits.AddRange(outcome.Edits);
-                }
+                Array.ForEach(found, Offer);
             }
         }
 
         return new ProposedForm(now, offered.ToImmutable(), edits.ToImmutable());
+
+        Proposal[] Found(IProposalRule rule) =>
+            [
+                .. rule.Find(new FormInQuestion(now, entity, definitions, within))
+                    .Where(each => !seen.Contains(each.Key))
+                    .Take(rule.IsApart ? Most - offered.Count : 1),
+            ];
+
+        void Offer(Proposal proposal)
+        {
+            seen.Add(proposal.Key);
+            if (without?.Contains(proposal.Key) == true)
+            {
+                offered.Add(proposal with { Edits = [] });
+                return;
+            }
+
+            var outcome = now.Apply(proposal.Edits);
+            if (outcome.Layout is { } next && (aim is not Aim.Shorter || IsShorter(next, now)))
+            {
+                now = next;
+                offered.Add(proposal with { Edits = [.. outcome.Edits] });
+                edits.AddRange(outcome.Edits);
+            }
+        }
 
         // On the whole, or where one scrolls longest.
         bool IsShorter(Layout next, Layout than) => Rem(next) < Rem(than) || Rem(InOneStack(next)) < Rem(InOneStack(than));

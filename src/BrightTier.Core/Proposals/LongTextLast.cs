@@ -6,6 +6,8 @@ namespace BrightTier.Core.Proposals;
 /// <summary>Long texts stand below what is taken in at a glance.</summary>
 internal sealed class LongTextLast : IProposalRule
 {
+    public bool IsApart => true;
+
     public IEnumerable<Proposal> Find(FormInQuestion form)
     {
         foreach (var section in form.Sections)

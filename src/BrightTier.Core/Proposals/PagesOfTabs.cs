@@ -7,6 +7,8 @@ namespace BrightTier.Core.Proposals;
 /// <summary>A form of one stack that is over two screens gets tabs.</summary>
 internal sealed class PagesOfTabs : IProposalRule
 {
+    public bool IsApart => false;
+
     public IEnumerable<Proposal> Find(FormInQuestion form)
     {
         if (

@@ -38,6 +38,9 @@ public sealed record ProposedForm(Layout Layout, ImmutableArray<Proposal> Offere
 /// <summary>A way in which forms get better.</summary>
 internal interface IProposalRule
 {
+    /// <summary>Whether what it proposes of a form can be done one after another: none of it touches what another does.</summary>
+    bool IsApart { get; }
+
     /// <summary>What it would do to a form, in the form's order; each by itself, not one after another.</summary>
     IEnumerable<Proposal> Find(FormInQuestion form);
 }

@@ -11,6 +11,8 @@ internal sealed class RowBalance : IProposalRule
     /// <summary>Fewer units left over are no gap.</summary>
     private const int Gap = 3;
 
+    public bool IsApart => true;
+
     public IEnumerable<Proposal> Find(FormInQuestion form) =>
         from section in form.Sections
         from row in section.Children

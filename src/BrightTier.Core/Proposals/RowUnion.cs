@@ -8,6 +8,8 @@ namespace BrightTier.Core.Proposals;
 /// <summary>Rows whose fields have room beside each other become fewer, in the same order.</summary>
 internal sealed class RowUnion : IProposalRule
 {
+    public bool IsApart => true;
+
     public IEnumerable<Proposal> Find(FormInQuestion form) =>
         from section in form.Sections
         where (section.Number("columns") ?? 1) == 1

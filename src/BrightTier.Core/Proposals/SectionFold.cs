@@ -10,6 +10,8 @@ namespace BrightTier.Core.Proposals;
 /// </summary>
 internal sealed class SectionFold : IProposalRule
 {
+    public bool IsApart => true;
+
     public IEnumerable<Proposal> Find(FormInQuestion form) =>
         form.Screens <= FormPages.Long
             ? []

@@ -10,6 +10,8 @@ internal sealed class TopicOfItsOwn : IProposalRule
     /// <summary>A section of fewer fields is taken in as it is.</summary>
     private const int Many = 10;
 
+    public bool IsApart => false;
+
     public IEnumerable<Proposal> Find(FormInQuestion form)
     {
         foreach (var section in form.Sections.Where(section => form.Includes(section.Id)))

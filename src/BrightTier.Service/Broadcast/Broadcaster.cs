@@ -77,6 +77,9 @@ public sealed class Broadcaster
     /// <summary>What other processes are told of a session or token that is over; never an event for clients.</summary>
     public const string Forget = "forget";
 
+    /// <summary>What is told to whoever listens now, and to nobody later.</summary>
+    public const string Passing = "selection";
+
     /// <summary>Ends the streams that began with a session or token which is over, here and in the other processes.</summary>
     public void EndCredential(string hash)
     {
@@ -106,7 +109,11 @@ public sealed class Broadcaster
         {
             number++;
             var happening = new ServerEvent(number, type, data, forConfigurators, ending, roles) { Wire = Written(type, data, number) };
-            past.Enqueue(happening);
+            if (type != Passing)
+            {
+                past.Enqueue(happening);
+            }
+
             if (past.Count > Remembered)
             {
                 past.Dequeue();

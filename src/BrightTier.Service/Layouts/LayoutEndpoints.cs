@@ -92,6 +92,7 @@ public static class LayoutEndpoints
         var open = await comments.Open("draft/", cancel);
         var catalogue = await drafts.Catalogue(cancel);
         var uses = Impact.LayoutUses(catalogue);
+        var language = http.LanguageOf(http.Caller(), catalogue.Definitions.Application);
         var summaries = new List<LayoutSummary>();
         foreach (var row in await drafts.List(cancel))
         {
@@ -122,7 +123,7 @@ public static class LayoutEndpoints
                     new LayoutSummary(
                         row.Key,
                         layout.Entity,
-                        layout.Root.Text("title")?.ToString() ?? row.Key,
+                        layout.Root.Text("title")?.In(language) ?? row.Key,
                         row.Revision,
                         row.Published,
                         findings.Count(finding => finding.Severity is Severity.Error),

@@ -282,6 +282,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         api.MapPlacements();
         api.MapProposals();
         api.MapPictures();
+        api.MapSelections();
         api.MapRouting();
         api.MapConditions();
         api.MapPatterns();

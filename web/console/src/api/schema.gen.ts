@@ -1058,6 +1058,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layouts/{key}/selection": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tells the others at a draft what one has selected of it; it is kept nowhere. */
+        post: operations["tellSelection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/mentions": {
         parameters: {
             query?: never;
@@ -2840,6 +2857,11 @@ export interface components {
             note: string;
             overrideReason?: null | string;
             roles?: null | string[];
+        };
+        /** @description Tells the others at a draft what one has selected of it: seen by them, kept nowhere. */
+        SelectionRequest: {
+            /** @description By id; none when one leaves. */
+            nodes: string[];
         };
         /**
          * @description Who one is, what one may, and what the application is; string SessionInfo.Antiforgery goes into the header X-Antiforgery of every call that
@@ -4870,6 +4892,31 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecoveredDraft"];
                 };
+            };
+        };
+    };
+    tellSelection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SelectionRequest"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

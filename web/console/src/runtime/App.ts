@@ -1,3 +1,4 @@
+import { nameApplication } from '../shell/pageTitle.ts';
 import { isRightToLeft, make, place, themed, writeAsIn } from '#form';
 import { answer, api, type CommentInfo, type EntitySummary, type Session } from '../api/client.ts';
 import { carried, expectsSomebody } from '../api/early.ts';
@@ -96,7 +97,7 @@ export class App {
   private enter(found: Session): void {
     enter(found);
     writeAsIn(found.person?.region);
-    document.title = found.application.title;
+    nameApplication(found.application.title);
     themed(document.documentElement, found.application.theme);
     if (found.person) {
       this.draw();

@@ -1,3 +1,4 @@
+import { nameWindow } from '../shell/pageTitle.ts';
 import { FormView, ErrorSummary, focusField, FormStore, make, pageOf, place, type FormHost, type Values } from '#form';
 import { ApiError } from '../api/client.ts';
 import { acknowledgeRelease, onServerEvent } from '../shell/events.ts';
@@ -82,6 +83,7 @@ export class RecordPage {
   }
 
   close(): void {
+    nameWindow();
     this.closed = true;
     for (const stop of this.stops) stop();
     this.notSaved.close();
@@ -163,6 +165,7 @@ export class RecordPage {
     const said = around.notice(state);
     if (!store || !shown || !drawing) return place(this.element, said ? [this.bar.element, said] : []);
     this.title.textContent = shown.record?.title ?? store.form.title;
+    nameWindow(this.title.textContent);
     place(this.element, [
       this.bar.element,
       ...(said ? [said] : []),

@@ -1,6 +1,6 @@
 import { changing } from '../api/client.ts';
 
-const types = ['hello', 'resync', 'release', 'draft', 'approval', 'scheduled-release', 'comment', 'person'] as const;
+const types = ['hello', 'resync', 'release', 'draft', 'approval', 'scheduled-release', 'comment', 'person', 'selection'] as const;
 
 export interface ServerEvent {
   type: (typeof types)[number];
@@ -15,6 +15,8 @@ export interface ServerEvent {
     record?: number;
     draft?: { kind: string; key: string };
     person?: string;
+    layout?: string;
+    nodes?: string[];
   };
 }
 

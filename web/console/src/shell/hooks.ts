@@ -2,6 +2,7 @@ import { useEffect, useRef, useSyncExternalStore } from 'react';
 import type { Session } from '../api/client.ts';
 import { onServerEvent, type ServerEvent } from './events.ts';
 import { onSession, session } from './session.ts';
+import { nameWindow } from './pageTitle.ts';
 import { words, type Translate } from './words.ts';
 
 /** Who works here. */
@@ -31,4 +32,12 @@ export function useAfterServerEvents(matters: (event: ServerEvent) => boolean, a
     [matters, act],
   );
   useEffect(() => () => clearTimeout(soon.current), []);
+}
+
+/** Names the window after what this draws, while it is drawn. */
+export function usePageTitle(view: string | undefined): void {
+  useEffect(() => {
+    nameWindow(view);
+    return () => nameWindow();
+  }, [view]);
 }

@@ -1,7 +1,7 @@
 import { Suspense, useState } from 'react';
 import { answer, api, type DocumentSummary, type EntitySummary } from '../../api/client.ts';
 import { PublishDialog } from '../releases/index.ts';
-import { useSession } from '../../shell/hooks.ts';
+import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { address } from '../../shell/location.ts';
 import { may } from '../../shell/session.ts';
@@ -27,6 +27,7 @@ const none: DocumentSummary[] = [];
  * layouts.
  */
 export function ApplicationPage({ part, entities }: { part: string | undefined; entities: EntitySummary[] }) {
+  usePageTitle(say('applicationPage.application2'));
   const session = useSession();
   const here = part && part in parts ? (part as keyof typeof parts) : 'menu';
   const [publishing, setPublishing] = useState(false);

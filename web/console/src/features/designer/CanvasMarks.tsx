@@ -3,6 +3,7 @@ import type { TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import type { CanvasProps } from './canvasProps.ts';
 import { FindingMarks } from './FindingMarks.tsx';
+import { OthersMarks } from './OthersMarks.tsx';
 import { Rename } from './Rename.tsx';
 import { Sizes } from './Sizes.tsx';
 import { TabOrder } from './TabOrder.tsx';
@@ -46,6 +47,7 @@ export function CanvasMarks({
             </div>
           ),
       )}
+      <OthersMarks others={props.others} />
       <FindingMarks
         sheet={sheet}
         drawn={`${props.width} ${props.page ?? ''}`}

@@ -1,3 +1,4 @@
+import { usePageTitle } from '../../shell/hooks.ts';
 import type { TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import { textIn } from '../../shell/localTexts.ts';
@@ -44,6 +45,7 @@ function OpenDesk({ desk, draft, tree }: { desk: Desk; draft: Draft; tree: TreeN
   const kind = String(tree.properties['kind'] ?? 'full');
   const isPiece = kind === 'piece';
   const title = textIn(tree.properties['title'], context.language) || String(tree.properties['entity'] ?? draft.key);
+  usePageTitle(title);
   const common = { desk, acts, draft, tree };
   const sizes = usePanes();
   const widthOf = (side: Side) => (sizes.panes[side].folded ? '0px' : `${sizes.panes[side].width}px`);

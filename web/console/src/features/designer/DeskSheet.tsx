@@ -116,6 +116,7 @@ function Sheet({ desk, acts, draft, tree, onKeyDown }: DeskSheetProps) {
           marks={compared ? marksOf(tree, compared.edits, compared.summary) : noMarks}
           findings={draft.findings}
           onMend={(edits, label) => void desk.state.apply(edits, label)}
+          others={desk.others}
           comments={desk.comments.open}
           onComments={openComments}
           tabOrder={context.tabOrder}

@@ -41,6 +41,8 @@ export interface CanvasProps {
   /** How many comments are open on items. */
   comments: ReadonlyMap<string, number>;
   onComments: (item: string) => void;
+  /** What others have selected, by person. */
+  others: ReadonlyMap<string, { nodes: readonly string[] }>;
   /** Whether the order of the Tab key is shown. */
   tabOrder: boolean;
   /** A spot the keyboard stands at while placing. */

@@ -116,8 +116,9 @@ async function placeSubject(desk: Desk, acts: DeskActs, chosen: Place, subject: 
     'field' in subject ? (labels.get(subject.field) ?? subject.field) : 'part' in subject ? kindName(subject.part) : nameOf(subject.node);
   const choose = desk.later();
   const making = acts.change(edits, say('node' in subject ? 'designer.moved' : 'designer.placed', what, describe(chosen, nameOf)));
-  // What is on the form already is known at once, and whoever goes on goes on with it; but the form is drawn first.
-  if ('node' in subject) requestAnimationFrame(() => choose(subject.node));
+  // What it is called is known at once, and whoever goes on goes on with it; but the form is drawn first.
+  const known = 'node' in subject ? subject.node : insertedOf(edits, kindOf(tree, subject));
+  if (known) requestAnimationFrame(() => choose(known));
   const done = await making;
   if (!done) return;
   const id = 'node' in subject ? subject.node : insertedOf(done, kindOf(tree, subject));

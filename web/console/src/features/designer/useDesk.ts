@@ -6,6 +6,7 @@ import { useSession } from '../../shell/hooks.ts';
 import { useComments } from '../comments/index.ts';
 import type { DiffResult } from './Changes.tsx';
 import { nameOf as nameOfNode } from './names.ts';
+import { useOthersSelections } from './useOthersSelections.ts';
 import { usePieces } from './PieceUses.tsx';
 import { PreviewSource } from './previewSource.ts';
 import { useDialogs } from './useDialogs.ts';
@@ -144,6 +145,7 @@ export function useDesk({ layoutKey, section, record: from, at }: DesignerProps)
     nameOf,
     ...selection,
     comments: useComments('layout', layoutKey),
+    others: useOthersSelections(layoutKey, session.person!.id, selection.selection),
     placing: usePlacement(tree, facts, nameOf, view.setPage),
     focusForm: () => root?.querySelector<HTMLElement>('.canvas-layer')?.focus(),
   };

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { useSession, useWords } from '../../shell/hooks.ts';
+import { usePageTitle, useSession, useWords } from '../../shell/hooks.ts';
 import { NoticeLine, type Notice } from '../../ui/Notice.tsx';
 import { LocalizationForm } from './LocalizationForm.tsx';
 import { PasswordPart } from './PasswordPart.tsx';
@@ -9,6 +9,7 @@ import { TokensPart } from './TokensPart.tsx';
 export function AccountPage() {
   const session = useSession();
   const say = useWords();
+  usePageTitle(say('account'));
   const [notice, setNotice] = useState<Notice>();
   const failed = (error: Error) => setNotice({ text: error.message, bad: true });
   return (

@@ -1,3 +1,4 @@
+import { usePageTitle } from '../../shell/hooks.ts';
 import { useCallback, useEffect, useState } from 'react';
 import { answer, api, type Person } from '../../api/client.ts';
 import { moment } from '../../shell/configurator/moment.ts';
@@ -9,6 +10,7 @@ import { ofRecords, ofTheRest, type AuditRow } from './auditEntries.ts';
 
 /** Everything that was done here, by whom and when: to search and to take away. Nobody can change it. */
 export function AuditPage() {
+  usePageTitle(say('auditPage.auditLog'));
   const people = usePeople();
   const [search, setSearch] = useState({ by: '', q: '', from: '' });
   const [records, setRecords] = useState(false);

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Person } from '../../api/client.ts';
-import { useSession } from '../../shell/hooks.ts';
+import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
 import { NoticeLine, type Notice } from '../../ui/Notice.tsx';
 import { PersonDialog } from './PersonDialog.tsx';
@@ -10,6 +10,7 @@ const nobody: Person = { id: '', name: '', roles: [], language: 'en', vouched: f
 
 /** Who there is and what they may: for administrators. */
 export function PeoplePage() {
+  usePageTitle(say('peoplePage.people'));
   const session = useSession();
   const [editing, setEditing] = useState<Person>();
   const [notice, setNotice] = useState<Notice>();

@@ -1,10 +1,18 @@
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { answer, api, type CommentInfo, type EntitySummary } from '../../api/client.ts';
 import { useSession, useWords } from '../../shell/hooks.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { address } from '../../shell/location.ts';
 import { commentAddress } from '../../shell/commentAddress.ts';
 import { recents } from '../../shell/recents.ts';
+import { loadTexts } from '../../shell/configurator/texts.ts';
+import { readsDrafts, session as sessionNow } from '../../shell/session.ts';
+
+// Who changes no forms fetches nothing of it.
+const WaitingDrafts = lazy(async () => {
+  const [module] = await Promise.all([import('../releases/WaitingDrafts.tsx'), loadTexts(sessionNow().language)]);
+  return { default: module.WaitingDrafts };
+});
 
 /** Where a day begins: one search over everything, what was opened lately, and where one is mentioned. */
 export function HomePage({ entities, mentions }: { entities: EntitySummary[]; mentions: CommentInfo[] }) {
@@ -62,6 +70,11 @@ export function HomePage({ entities, mentions }: { entities: EntitySummary[]; me
             ))}
           </ul>
         </section>
+      )}
+      {readsDrafts(session) && (
+        <Suspense>
+          <WaitingDrafts />
+        </Suspense>
       )}
       <section className="home-group">
         <h2>{say('recent')}</h2>

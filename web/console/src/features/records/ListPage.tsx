@@ -2,7 +2,7 @@ import { contentOf } from '#form';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import type { EntitySummary } from '../../api/client.ts';
 import { Form } from '../../shell/Form.tsx';
-import { useSession, useWords } from '../../shell/hooks.ts';
+import { usePageTitle, useSession, useWords } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
 import { may, formHost } from '../../shell/session.ts';
 import { Cards } from './Cards.tsx';
@@ -20,6 +20,7 @@ type ListState = ReturnType<typeof useListView> & { pages: Omit<ReturnType<typeo
 
 /** The records of an entity, as the published list has them. */
 export function ListPage({ entity }: { entity: EntitySummary }) {
+  usePageTitle(entity.plural);
   const say = useWords();
   const host = useMemo(() => formHost(), []);
   const looked = useListView(entity, host);

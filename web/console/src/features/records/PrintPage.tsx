@@ -1,3 +1,4 @@
+import { nameWindow } from '../../shell/pageTitle.ts';
 import { FormStore, type Values } from '#form';
 import { useEffect, useState } from 'react';
 import { answer, api } from '../../api/client.ts';
@@ -21,12 +22,12 @@ export function PrintPage({ entity, id }: { entity: string; id: number }) {
     ]).then(
       ([served, record]) => {
         setStore(new FormStore(served.form, record.values as Values, record.references, formHost(), { record: id }));
-        document.title = record.title;
+        nameWindow(record.title);
       },
       (error: Error) => setProblem(error.message),
     );
     return () => {
-      document.title = session.application.title;
+      nameWindow();
     };
   }, [entity, id, session]);
   return (

@@ -1,6 +1,6 @@
 import { useDeferredValue, useMemo, useState } from 'react';
 import { answer, api, type EntitySummary, type LayoutSummary } from '../../api/client.ts';
-import { useSession } from '../../shell/hooks.ts';
+import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { NoticeLine } from '../../ui/Notice.tsx';
 import { may } from '../../shell/session.ts';
@@ -18,6 +18,7 @@ const none: LayoutSummary[] = [];
 
 /** All layouts: what is published, what is not, what is wrong; and where new ones begin. */
 export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
+  usePageTitle(say('layoutsPage.layouts2'));
   const { data: layouts = none, problem, reload } = useAnswer(['layouts'], () => answer(api.GET('/api/layouts')));
   const [making, setMaking] = useState<{ copied?: LayoutSummary }>();
   const [view, setView] = useState<View>('rows');

@@ -1,6 +1,6 @@
 import { useCallback, useState } from 'react';
 import { ExportDialog, ImportDialog } from '../bundles/index.ts';
-import { useSession } from '../../shell/hooks.ts';
+import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { documentName } from '../../shell/configurator/documentNames.ts';
 import { may } from '../../shell/session.ts';
 import { NoticeLine, type Notice } from '../../ui/Notice.tsx';
@@ -18,6 +18,7 @@ export function ReleasesPage({
   /** The document whose talk is open. */
   about?: { kind: string; name: string } | undefined;
 }) {
+  usePageTitle(say('common.releases'));
   const session = useSession();
   const { releases, waiting, reload, problem } = useReleases();
   const [open, setOpen] = useState<number>();
