@@ -139,7 +139,8 @@ public sealed partial class DesignerTests(Chromium chromium)
         await Assertions.Expect(page.Locator(".canvas [data-field='pontoon'] .bt-label")).ToContainTextAsync("Pontoon");
         await page.GetByRole(AriaRole.Button, new() { Name = "Undo" }).ClickAsync();
         await Assertions.Expect(page.Locator(".canvas [data-field='zone']")).ToHaveCountAsync(1);
-        (await client.File("layout", "berth", CancellationToken.None)).Text.ShouldBe(before);
+        // What is seen at once arrives a moment later.
+        await Window.Eventually(async () => (await client.File("layout", "berth", CancellationToken.None)).Text.ShouldBe(before));
     }
 
     [Fact]

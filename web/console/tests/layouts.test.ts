@@ -46,7 +46,7 @@ beforeEach(() => {
   calls = held.calls = new Made();
   calls.answers.set('GET /api/people', [{ id: 'ada', name: 'Ada Wader' }]);
   calls.answers.set('GET /api/layouts', [
-    layout('vessel'),
+    layout('vessel', { uses: 2, changedAt: '2026-11-28T09:00:00Z' }),
     layout('trial', { published: null, errors: 2, warnings: 1 }),
     layout('berth', { entity: 'berth', published: 1, comments: 4 }),
   ]);
@@ -72,13 +72,13 @@ describe('the layouts', () => {
       .map((row) =>
         within(row)
           .getAllByRole('cell')
-          .slice(0, 6)
+          .slice(0, 7)
           .map((cell) => cell.textContent),
       );
     expect(rows).toEqual([
-      ['The berth', 'full', 'Berth', '2 not published', 'none', '4 open'],
-      ['The trial', 'full', 'Vessel', 'never published', '2 errors, 1 warning', 'none'],
-      ['The vessel', 'full', 'Vessel', 'published', 'none', 'none'],
+      ['The vessel', 'full', 'Vessel', 'published', 'none', 'none', '2'],
+      ['The trial', 'full', 'Vessel', 'never published', '2 errors, 1 warning', 'none', 'none'],
+      ['The berth', 'full', 'Berth', '2 not published', 'none', '4 open', 'none'],
     ]);
     expect([screen.getByText('The trial').getAttribute('href'), screen.getByText('4 open').getAttribute('href')]).toEqual([
       '/design/trial',
@@ -106,25 +106,45 @@ describe('the layouts', () => {
     expect(dialog.getByText(/^trial-?\d+$/)).toBeTruthy();
     await userEvent.clear(dialog.getByLabelText('Title'));
     await userEvent.type(dialog.getByLabelText('Title'), 'Quick look');
-    await userEvent.selectOptions(dialog.getByLabelText('Kind'), 'card');
+    await userEvent.click(dialog.getByLabelText(/^Card/, { selector: '[type=radio]' }));
+    await userEvent.click(dialog.getByLabelText('List', { selector: '[type=checkbox]' }));
+    await userEvent.click(dialog.getByLabelText('Menu entry'));
     await userEvent.click(dialog.getByText('Create'));
     await waitFor(() => expect(window.location.pathname).toBe('/design/quick-look'));
     expect(calls.of('POST /api/layouts')).toEqual([
-      { entity: 'vessel', key: expect.stringMatching(/^quick/), from: 'generated', kind: 'card', title: 'Quick look' },
+      {
+        entity: 'vessel',
+        key: expect.stringMatching(/^quick/),
+        from: 'generated',
+        kind: 'card',
+        title: 'Quick look',
+        also: ['list'],
+        menuEntry: true,
+      },
     ]);
   });
 
-  it('begin as a copy of one of the same entity, or as a worked example, and then have its kind', async () => {
+  it('begin with everything, as a copy of one of the same entity, or as a worked example, each in a picture', async () => {
     const dialog = await making();
-    await dialog.findByText('In tabs');
-    const offered = () => [...dialog.getByLabelText<HTMLSelectElement>('It begins').options].map((option) => option.value);
-    expect(offered()).toEqual(['generated', 'empty', 'vessel', 'trial', 'example:tabs', 'template:register']);
-    await userEvent.selectOptions(dialog.getByLabelText('It begins'), 'vessel');
-    expect(dialog.queryByLabelText('Kind')).toBeNull();
+    await dialog.findByText('Worked example: In tabs');
+    const offered = () => [...document.querySelectorAll('.picture-choice')].map((each) => each.textContent);
+    expect(offered()).toEqual([
+      'All fields, in groups',
+      'What is required',
+      'Nothing',
+      'Copy of The vessel',
+      'Copy of The trial',
+      'Worked example: In tabs',
+      'Set from register',
+    ]);
+    expect(document.querySelector('.picture-choice img')!.getAttribute('src')).toBe(
+      '/api/entities/vessel/picture?from=generated&kind=full',
+    );
+    await userEvent.click(dialog.getByLabelText('Copy of The vessel'));
     await userEvent.selectOptions(dialog.getByLabelText('Records of'), 'berth');
-    expect([dialog.getByLabelText<HTMLSelectElement>('It begins').value, offered().slice(0, 3)]).toEqual([
-      'generated',
-      ['generated', 'empty', 'berth'],
+    expect([document.querySelector('.picture-choice[data-on]')!.textContent, offered()[3]]).toEqual([
+      'All fields, in groups',
+      'Copy of The berth',
     ]);
   });
 
@@ -134,8 +154,7 @@ describe('the layouts', () => {
       { key: 'yard-list', unmatched: ['mast', 'sail area'] },
     ]);
     const dialog = await making();
-    await dialog.findByText('register');
-    await userEvent.selectOptions(dialog.getByLabelText('It begins'), 'template:register');
+    await userEvent.click(await dialog.findByLabelText('Set from register'));
     await userEvent.type(dialog.getByLabelText('Title'), 'Yard');
     await userEvent.click(dialog.getByText('Create'));
     expect((await screen.findByText(/mast, sail area/)).textContent).toBe('yard-list: mast, sail area');
@@ -238,7 +257,9 @@ describe('many layouts', () => {
   it('are drawn a hundred at a time, in the order people count in', async () => {
     calls.answers.set('GET /api/layouts', many);
     show(LayoutsPage, { entities });
-    await screen.findByText('Trial 2');
+    await screen.findByText('Trial 27');
+    await userEvent.selectOptions(screen.getByLabelText('Sort by'), 'by title');
+    await waitFor(() => expect(titles()[0]).toBe('Trial 0'));
     expect([titles().length, titles().slice(0, 3), screen.getByRole('status').textContent]).toEqual([
       100,
       ['Trial 0', 'Trial 1', 'Trial 2'],
@@ -252,7 +273,8 @@ describe('many layouts', () => {
   it('are found by words of what they are, by state, and by what was changed last', async () => {
     calls.answers.set('GET /api/layouts', many);
     show(LayoutsPage, { entities });
-    await screen.findByText('Trial 2');
+    await screen.findByText('Trial 27');
+    await userEvent.selectOptions(screen.getByLabelText('Sort by'), 'by title');
     await userEvent.type(screen.getByLabelText(/Search/, { selector: 'input' }), 'BERTH trial24');
     await waitFor(() => expect(titles()).toEqual(['Trial 241', 'Trial 243', 'Trial 245', 'Trial 247', 'Trial 249']));
     await userEvent.selectOptions(screen.getByLabelText(/State/), 'not published');
@@ -264,7 +286,7 @@ describe('many layouts', () => {
     await waitFor(() => expect(screen.getByRole('status').textContent).toBe('No layout matches.'));
     await userEvent.clear(screen.getByLabelText(/Search/, { selector: 'input' }));
     await userEvent.selectOptions(screen.getByLabelText(/State/), 'in any state');
-    await userEvent.selectOptions(screen.getByLabelText(/Sort/), 'last change');
+    await userEvent.selectOptions(screen.getByLabelText('Sort by'), 'by last change');
     await waitFor(() => expect(titles()[0]).toBe('Trial 27'));
   });
 });

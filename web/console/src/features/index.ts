@@ -77,7 +77,15 @@ export const features: Readonly<Record<string, Feature>> = {
 /** What the running part asks for, fetched and drawn when it does. */
 export const parts: Parts = {
   signIn: fetched(() => import('./people/SignIn.tsx').then((module) => module.SignIn)),
-  home: fetched(() => import('./records/HomePage.tsx').then((module) => module.HomePage)),
+  home: fetched(async () => {
+    const [{ HomePage }, { createElement, lazy }] = await Promise.all([import('./records/HomePage.tsx'), import('react')]);
+    // Who changes no forms fetches nothing of it.
+    const WaitingDrafts = lazy(async () => {
+      const [module] = await Promise.all([import('./releases/WaitingDrafts.tsx'), loadTexts(session().language)]);
+      return { default: module.WaitingDrafts };
+    });
+    return (props: Omit<Parameters<typeof HomePage>[0], 'WaitingDrafts'>) => createElement(HomePage, { ...props, WaitingDrafts });
+  }),
   list: fetched(() => import('./records/ListPage.tsx').then((module) => module.ListPage)),
   print: fetched(() => import('./records/PrintPage.tsx').then((module) => module.PrintPage)),
   comments: fetched(() => import('./records/RecordComments.tsx').then((module) => module.RecordComments)),

@@ -11,16 +11,16 @@ const again = 20_000;
 const believed = 45_000;
 
 /** What somebody told that she has selected. */
-export interface Told {
+export interface SelectionOfOther {
   nodes: readonly string[];
   /** When it was told. */
   at: number;
 }
 
-const nobody: ReadonlyMap<string, Told> = new Map();
+const nobody: ReadonlyMap<string, SelectionOfOther> = new Map();
 
 /** What the others at a draft have selected, by person; and tells them what one has selected oneself. */
-export function useOthersSelections(layout: string, person: string, selection: readonly string[]): ReadonlyMap<string, Told> {
+export function useOthersSelections(layout: string, person: string, selection: readonly string[]): ReadonlyMap<string, SelectionOfOther> {
   const [others, setOthers] = useState(nobody);
   const own = useRef(selection);
   const known = useRef(new Set<string>());
@@ -66,7 +66,7 @@ export function useOthersSelections(layout: string, person: string, selection: r
 }
 
 /** Without those who have not been heard of for too long; the same where there are none. */
-function still(before: ReadonlyMap<string, Told>): ReadonlyMap<string, Told> {
+function still(before: ReadonlyMap<string, SelectionOfOther>): ReadonlyMap<string, SelectionOfOther> {
   const left = [...before].filter(([, told]) => Date.now() - told.at < believed);
   return left.length === before.size ? before : new Map(left);
 }

@@ -1,21 +1,21 @@
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { Suspense, useEffect, useState, type ComponentType } from 'react';
 import { answer, api, type CommentInfo, type EntitySummary } from '../../api/client.ts';
 import { useSession, useWords } from '../../shell/hooks.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { address } from '../../shell/location.ts';
 import { commentAddress } from '../../shell/commentAddress.ts';
 import { recents } from '../../shell/recents.ts';
-import { loadTexts } from '../../shell/configurator/texts.ts';
-import { readsDrafts, session as sessionNow } from '../../shell/session.ts';
+import { readsDrafts } from '../../shell/session.ts';
 
-// Who changes no forms fetches nothing of it.
-const WaitingDrafts = lazy(async () => {
-  const [module] = await Promise.all([import('../releases/WaitingDrafts.tsx'), loadTexts(sessionNow().language)]);
-  return { default: module.WaitingDrafts };
-});
+interface HomePageProps {
+  entities: EntitySummary[];
+  mentions: CommentInfo[];
+  /** What waits for one among the drafts, for whom there is such. */
+  WaitingDrafts: ComponentType;
+}
 
 /** Where a day begins: one search over everything, what was opened lately, and where one is mentioned. */
-export function HomePage({ entities, mentions }: { entities: EntitySummary[]; mentions: CommentInfo[] }) {
+export function HomePage({ entities, mentions, WaitingDrafts }: HomePageProps) {
   const say = useWords();
   const session = useSession();
   const [text, setText] = useState('');
