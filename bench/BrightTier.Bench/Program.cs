@@ -130,8 +130,8 @@ async Task P12()
         check.Add(Time(client, "check", layout));
     }
 
-    results.Add(Result.More("P12 client answers --help", Median(help), Median(hello), 20));
-    results.Add(Result.More("P12 client checks one file", Median(check), Median(hello), 20));
+    results.Add(Result.More("P12 client answers --help", Median(help), Median(hello), 12));
+    results.Add(Result.More("P12 client checks one file", Median(check), Median(hello), 12));
     var data = RunningService.NewFolder();
     await using (var first = await ServiceProcess.WithDemo(data))
     {
@@ -151,7 +151,7 @@ async Task P12()
             await first.Kill();
         }
 
-        results.Add(Result.Of("P12 service ready", Median(ours), "ms", Median(theirs), 2.5, "lower"));
+        results.Add(Result.Of("P12 service ready", Median(ours), "ms", Median(theirs), 1.8, "lower"));
     }
 }
 
