@@ -16,7 +16,8 @@ const row = ({ method, path, operationId, summary, parameters = [] }) => {
 const tags = [...new Set(calls.map((call) => call.tags[0]))].sort();
 const page = [
   '# Calls of the API',
-  'Every call with its operation id, what it does and its query parameters. Bodies and answers are in [openapi.json](openapi.json); what holds for all calls is in [api.md](api.md).',
+  'Every call with its operation id, what it does and its query parameters. Bodies and answers are in [openapi.json](openapi.json); ' +
+    'what holds for all calls is in [api.md](api.md).',
   'This page is made by `make openapi`.',
   ...tags.flatMap((tag) => [
     '',

@@ -87,7 +87,8 @@ internal static class RecordSave
         await using var insert = connection.CreateCommand();
         insert.Transaction = transaction;
         insert.CommandText =
-            $"INSERT INTO plain (version, created_at, created_by, changed_at, changed_by, {Columns}) VALUES (1, @at, @by, @at, @by, {string.Join(", ", Columns.Split(", ").Select(name => "@" + name))}) RETURNING id";
+            $"INSERT INTO plain (version, created_at, created_by, changed_at, changed_by, {Columns}) "
+            + $"VALUES (1, @at, @by, @at, @by, {string.Join(", ", Columns.Split(", ").Select(name => "@" + name))}) RETURNING id";
         var at = DateTimeOffset.UtcNow.ToString("O");
         Add(insert, "at", at);
         Add(insert, "by", "ada");

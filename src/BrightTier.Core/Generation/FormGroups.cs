@@ -70,7 +70,7 @@ public static class FormGroups
     private const int Few = 3;
 
     /// <summary>Fields that stand with what tells the record apart, at most.</summary>
-    private const int Together = 12;
+    private const int MostAtHead = 12;
 
     /// <summary>Groups of one row each that make a section together, at most.</summary>
     private const int Neighbours = 3;
@@ -136,7 +136,7 @@ public static class FormGroups
 
         void Move(IEnumerable<Field> some)
         {
-            Field[] moved = [.. some.Take(Math.Max(0, Together - head.Count))];
+            Field[] moved = [.. some.Take(Math.Max(0, MostAtHead - head.Count))];
             head.AddRange(moved);
             rest.RemoveAll(moved.Contains);
         }

@@ -6,6 +6,9 @@ import { useServerEvents } from '../../shell/hooks.ts';
 /** How long a selection stands until the others are told, in milliseconds: what is only passed over is nobody's business. */
 const settled = 300;
 
+/** Of how many the others are told: whoever selects more selects all, and nobody looks at each. */
+const most = 100;
+
 /** How often it is told again, and how long what was told is believed: whose window is gone says no more. */
 const again = 20_000;
 const believed = 45_000;
@@ -29,7 +32,7 @@ export function useOthersSelections(layout: string, person: string, selection: r
       if (!navigator.onLine) return;
       const params = { path: { key: layout } };
       // Nothing depends on it: where it does not arrive, the next one does.
-      answer(api.POST('/api/layouts/{key}/selection', { params, body: { nodes: [...nodes] } })).catch(() => undefined);
+      answer(api.POST('/api/layouts/{key}/selection', { params, body: { nodes: nodes.slice(0, most) } })).catch(() => undefined);
     },
     [layout],
   );
