@@ -51,8 +51,10 @@ public sealed record ApplicationInfo(
     bool Approval
 );
 
-/// <summary>Colours as #rrggbb and a typeface (sans, serif or system); null is as supplied.</summary>
-public sealed record ThemeInfo(string? Primary, string? Accent, string? Typeface);
+/// <summary>
+/// Colours as #rrggbb, a typeface (sans, serif or system) and a ground (sand, chalk or heather); null is as supplied.
+/// </summary>
+public sealed record ThemeInfo(string? Primary, string? Accent, string? Typeface, string? Ground);
 
 /// <summary>A named width: from <paramref name="From"/> rem up to, not including, <paramref name="Below"/>; the last has no end.</summary>
 public sealed record WidthInfo(string Name, int From, int? Below);

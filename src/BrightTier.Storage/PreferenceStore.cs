@@ -45,6 +45,10 @@ public sealed class PreferenceStore(IDbContextFactory<StorageContext> contexts)
         await context.Preferences.Where(row => row.Person == person && row.Name == name).ExecuteDeleteAsync(cancel);
     }
 
+    /// <summary>Under which names somebody keeps something.</summary>
+    public Task<IReadOnlyList<string>> Names(string person, CancellationToken cancel) =>
+        contexts.Read("SELECT \"Name\" FROM preference WHERE \"Person\" = @person", row => row.GetString(0), cancel, ("person", person));
+
     /// <summary>Under how many names somebody keeps something.</summary>
     public async Task<int> Count(string person, CancellationToken cancel)
     {

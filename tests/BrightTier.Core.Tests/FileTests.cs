@@ -215,10 +215,11 @@ public sealed class FileTests
     }
 
     [Theory]
-    [InlineData("primary: \"#1c5f7d\", accent: \"#c97a0a\", typeface: serif", null)]
+    [InlineData("ground: heather, primary: \"#1c5f7d\", accent: \"#c97a0a\", typeface: serif", null)]
     [InlineData("primary: \"#ffd400\"", "'primary' must stand out 4.5 to 1 from white; '#ffd400' does 1.4 to 1, a darker one would do")]
     [InlineData("accent: red", "'accent' must be a colour such as \"#5b4a1e\"; it is 'red'")]
     [InlineData("typeface: serifs", "there is no typeface 'serifs'; did you mean 'serif'?")]
+    [InlineData("ground: heathers", "there is no ground 'heathers'; did you mean 'heather'?")]
     [InlineData("colour: \"#000000\"", "colour")]
     public void A_theme_is_read_or_told_what_is_wrong_with_it(string theme, string? says)
     {
@@ -229,7 +230,7 @@ public sealed class FileTests
             DocumentFile
                 .Read(DocumentFile.Write(document!))
                 .Document.ShouldBeOfType<Document.OfApplication>()
-                .Application.Theme.ShouldBe(new BrightTier.Core.Model.Theme("#1c5f7d", "#c97a0a", "serif"));
+                .Application.Theme.ShouldBe(new BrightTier.Core.Model.Theme("#1c5f7d", "#c97a0a", "serif", "heather"));
         }
         else
         {

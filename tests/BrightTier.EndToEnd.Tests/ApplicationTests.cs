@@ -173,12 +173,13 @@ public sealed class ApplicationTests(Chromium chromium)
         const string Colours =
             "() => [getComputedStyle(document.querySelector('.record-bar .primary')).backgroundColor, "
             + "getComputedStyle(document.querySelector('.bt-tab[aria-selected=true]')).borderBottomColor, "
-            + "getComputedStyle(document.body).fontFamily]";
+            + "getComputedStyle(document.body).fontFamily, getComputedStyle(document.body).backgroundColor]";
         var before = await bram.Page.EvaluateAsync<string[]>(Colours);
         await ada.Go("application/styles", ".theme");
         // A colour on which white cannot be read is refused, and says what would do.
         await ada.Page.GetByLabel("What can be clicked", new() { Exact = true }).FillAsync("#ffd400");
         await Assertions.Expect(ada.Page.Locator(".notice[data-tone=bad]")).ToContainTextAsync("must stand out 4.5 to 1 from white");
+        await ada.Page.GetByLabel("Heather").CheckAsync();
         await ada.Page.GetByLabel("What can be clicked", new() { Exact = true }).FillAsync("#6b1f5c");
         await ada.Page.GetByLabel("What is current or chosen", new() { Exact = true }).FillAsync("#0b6e4f");
         await ada.Page.GetByLabel("Typeface").SelectOptionAsync("serif");
@@ -191,6 +192,7 @@ public sealed class ApplicationTests(Chromium chromium)
             now[0].ShouldNotBe(before[0]);
             now[1].ShouldNotBe(before[1]);
             now[2].ShouldStartWith("Georgia");
+            now[3].ShouldNotBe(before[3]);
             if (scheme is ColorScheme.Light)
             {
                 now[0].ShouldBe("rgb(107, 31, 92)");
@@ -210,7 +212,7 @@ public sealed class ApplicationTests(Chromium chromium)
         ).ShouldBeEmpty();
         using var client = await service.Http("bram");
         (await client.GetStringAsync("api/forms/vessel", TestContext.Current.CancellationToken)).ShouldContain(
-            "\"theme\":{\"primary\":\"#6b1f5c\",\"accent\":\"#0b6e4f\",\"typeface\":\"serif\"}"
+            "\"theme\":{\"ground\":\"heather\",\"primary\":\"#6b1f5c\",\"accent\":\"#0b6e4f\",\"typeface\":\"serif\"}"
         );
         ada.Complaints.ShouldBeEmpty();
     }

@@ -78,14 +78,14 @@ public sealed class Chromium : IAsyncLifetime
             person
         );
 
-    /// <summary>The same on a phone: 390 pixels wide, and touched.</summary>
-    public async Task<Window> Touch(RunningService service, string person) =>
+    /// <summary>The same under a finger: on a phone, or on a screen as wide as is said.</summary>
+    public async Task<Window> Touch(RunningService service, string person, int width = 390) =>
         await Known(
             await Browser.NewContextAsync(
                 new()
                 {
                     BaseURL = service.Address.ToString(),
-                    ViewportSize = new() { Width = 390, Height = 800 },
+                    ViewportSize = new() { Width = width, Height = 800 },
                     HasTouch = true,
                     IsMobile = true,
                     DeviceScaleFactor = 2,

@@ -74,7 +74,7 @@ public abstract class Hands(Window window)
     /// <summary>Properties one after another, each leading to the next.</summary>
     public abstract Task Fill(params (string Property, string Value)[] properties);
 
-    public Task Remove() => Page.Keyboard.PressAsync("Delete");
+    public virtual Task Remove() => Page.Keyboard.PressAsync("Delete");
 
     public abstract Task Confirm(string button);
 

@@ -73,7 +73,7 @@ public sealed class JobTests(Chromium chromium)
     private static Part Field(string key, string name, string? tab = null) => new(key, name, tab);
 
     /// <summary>Does a job with one kind of hands, looks at what came of it, undoes all of it and notes the number of actions.</summary>
-    private async Task Job(string name, bool byMouse, string layout, Func<Hands, Task> work, Func<string, Task> look)
+    private async Task Job(string name, string with, string layout, Func<Hands, Task> work, Func<string, Task> look)
     {
         await using var service = await HostedService.WithDemo();
         using var client = await service.As("ada");
@@ -99,8 +99,15 @@ public sealed class JobTests(Chromium chromium)
         }
 
         var before = await client.Layout(layout, Cancel);
-        await using var ada = await chromium.Open(service, "Ada Wader");
-        Hands hands = byMouse ? new MouseHands(ada) : new KeyboardHands(ada);
+        await using var ada = await (
+            with == "finger" ? chromium.Touch(service, "Ada Wader", width: 1180) : chromium.Open(service, "Ada Wader")
+        );
+        Hands hands = with switch
+        {
+            "mouse" => new MouseHands(ada),
+            "keyboard" => new KeyboardHands(ada),
+            _ => new FingerHands(ada),
+        };
         await hands.Begin(layout);
         await work(hands);
         var actions = await hands.Actions();
@@ -138,12 +145,12 @@ public sealed class JobTests(Chromium chromium)
     }
 
     [Theory]
-    [InlineData(true)]
-    [InlineData(false)]
-    public Task Twenty_four_fields_into_three_tabs_and_six_sections(bool byMouse) =>
+    [InlineData("mouse")]
+    [InlineData("keyboard")]
+    public Task Twenty_four_fields_into_three_tabs_and_six_sections(string with) =>
         Job(
             "a: 24 fields into three tabs, six sections, columns and two full-width texts",
-            byMouse,
+            with,
             "survey",
             async hands =>
             {
@@ -205,12 +212,13 @@ public sealed class JobTests(Chromium chromium)
         );
 
     [Theory]
-    [InlineData(true)]
-    [InlineData(false)]
-    public Task A_phone_variant_hides_eight_fields(bool byMouse) =>
+    [InlineData("mouse")]
+    [InlineData("keyboard")]
+    [InlineData("finger")]
+    public Task A_phone_variant_hides_eight_fields(string with) =>
         Job(
             "b: a phone variant that hides eight fields",
-            byMouse,
+            with,
             "berth",
             async hands =>
             {
@@ -228,12 +236,12 @@ public sealed class JobTests(Chromium chromium)
         );
 
     [Theory]
-    [InlineData(true)]
-    [InlineData(false)]
-    public Task A_cover_piece_is_used_twice(bool byMouse) =>
+    [InlineData("mouse")]
+    [InlineData("keyboard")]
+    public Task A_cover_piece_is_used_twice(string with) =>
         Job(
             "c: a cover piece used twice",
-            byMouse,
+            with,
             "vessel",
             async hands =>
             {
@@ -252,12 +260,13 @@ public sealed class JobTests(Chromium chromium)
         );
 
     [Theory]
-    [InlineData(true)]
-    [InlineData(false)]
-    public Task A_tall_description_stands_beside_three_stacked_fields(bool byMouse) =>
+    [InlineData("mouse")]
+    [InlineData("keyboard")]
+    [InlineData("finger")]
+    public Task A_tall_description_stands_beside_three_stacked_fields(string with) =>
         Job(
             "d: a tall description beside three stacked short fields",
-            byMouse,
+            with,
             "survey",
             async hands =>
             {
@@ -277,12 +286,12 @@ public sealed class JobTests(Chromium chromium)
         );
 
     [Theory]
-    [InlineData(true)]
-    [InlineData(false)]
-    public Task A_code_is_validated_by_a_pattern_with_samples(bool byMouse) =>
+    [InlineData("mouse")]
+    [InlineData("keyboard")]
+    public Task A_code_is_validated_by_a_pattern_with_samples(string with) =>
         Job(
             "e: a code validated by a pattern with samples",
-            byMouse,
+            with,
             "survey",
             async hands =>
             {
@@ -300,12 +309,13 @@ public sealed class JobTests(Chromium chromium)
         );
 
     [Theory]
-    [InlineData(true)]
-    [InlineData(false)]
-    public Task Widths_of_three_fields_are_changed_at_once(bool byMouse) =>
+    [InlineData("mouse")]
+    [InlineData("keyboard")]
+    [InlineData("finger")]
+    public Task Widths_of_three_fields_are_changed_at_once(string with) =>
         Job(
             "f: widths of three fields changed at once",
-            byMouse,
+            with,
             "survey",
             async hands =>
             {

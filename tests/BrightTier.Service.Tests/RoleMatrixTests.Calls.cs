@@ -98,6 +98,7 @@ public sealed partial class RoleMatrixTests
         ("get /api/mentions", "yyyyyyyy", null),
         ("get /api/people", "yyyyyyyy", null),
         ("put /api/people/{id}", "nnnnnnyn", """{"name":"","roles":[],"language":"en"}"""),
+        ("get /api/preferences", "yyyyyyyy", null),
         ("get /api/preferences/{name}", "yyyyyyyy", null),
         ("put /api/preferences/{name}", "yyyyyyyy", "{}"),
         ("patch /api/records/{entity}/{id}", "yyyyynyn", """{"values":{}}"""),

@@ -82,6 +82,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "post /api/records/{entity}/{id}/comments",
                 "get /api/mentions",
                 "get /api/people",
+                "get /api/preferences",
                 "get /api/preferences/{name}",
                 "put /api/preferences/{name}",
                 "get /api/files/{hash}/{name}",

@@ -80,14 +80,20 @@ internal static partial class DefinitionFiles
 
     private static Theme ReadTheme(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, $"a theme", "primary", "accent", "typeface");
+        reading.Only(map, $"a theme", "ground", "primary", "accent", "typeface");
         var typeface = reading.Word(map["typeface"], "'typeface'");
         if (typeface is not null && !Theme.Typefaces.Contains(typeface))
         {
             reading.Problem(map.PlaceOf("typeface"), $"there is no typeface '{typeface}'{Suggestion.For(typeface, [.. Theme.Typefaces])}");
         }
 
-        return new Theme(ReadableColour("primary", 4.5), ReadableColour("accent", 3), typeface);
+        var ground = reading.Word(map["ground"], "'ground'");
+        if (ground is not null && !Theme.Grounds.Contains(ground))
+        {
+            reading.Problem(map.PlaceOf("ground"), $"there is no ground '{ground}'{Suggestion.For(ground, [.. Theme.Grounds])}");
+        }
+
+        return new Theme(ReadableColour("primary", 4.5), ReadableColour("accent", 3), typeface, ground);
 
         // Refused rather than found later: what nobody can read is no theme.
         string? ReadableColour(string name, double least)
@@ -243,6 +249,7 @@ internal static partial class DefinitionFiles
                 application.Theme == Theme.Supplied
                     ? null
                     : FileNode.Of(
+                        ("ground", Word(application.Theme.Ground)),
                         ("primary", Word(application.Theme.Primary)),
                         ("accent", Word(application.Theme.Accent)),
                         ("typeface", Word(application.Theme.Typeface))

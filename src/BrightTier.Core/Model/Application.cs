@@ -75,9 +75,12 @@ public sealed record Style(string Key, Texts Label, string? Ink, string? Paper, 
 /// <param name="Primary">What can be clicked: links and the chief button. Stands out 4.5 to 1 from white (WCAG 2.2, 1.4.3).</param>
 /// <param name="Accent">What is current, chosen or has the focus. Stands out 3 to 1 from white (WCAG 2.2, 1.4.11).</param>
 /// <param name="Typeface">One of <see cref="Typefaces"/>.</param>
-public sealed record Theme(string? Primary, string? Accent, string? Typeface)
+/// <param name="Ground">One of <see cref="Grounds"/>: paper, ink and every colour at once; the others are said on top of it.</param>
+public sealed record Theme(string? Primary, string? Accent, string? Typeface, string? Ground)
 {
-    public static Theme Supplied { get; } = new(null, null, null);
+    public static Theme Supplied { get; } = new(null, null, null, null);
+
+    public static IReadOnlyList<string> Grounds { get; } = ["sand", "chalk", "heather"];
 
     public static IReadOnlyList<string> Typefaces { get; } = ["sans", "serif", "system"];
 }

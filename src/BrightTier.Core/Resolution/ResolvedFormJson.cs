@@ -103,6 +103,7 @@ public static partial class ResolvedFormJson
         }
 
         writer.WriteStartObject("theme");
+        Text(writer, "ground", theme.Ground ?? "");
         Text(writer, "primary", theme.Primary ?? "");
         Text(writer, "accent", theme.Accent ?? "");
         Text(writer, "typeface", theme.Typeface ?? "");

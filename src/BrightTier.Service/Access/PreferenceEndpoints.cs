@@ -1,4 +1,5 @@
 using System.Text.Json;
+using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Http;
@@ -18,6 +19,12 @@ public static class PreferenceEndpoints
     {
         var group = api.MapGroup("/preferences").WithTags("session");
         group
+            .MapGet("", List)
+            .WithName("listPreferences")
+            .Needs(Permissions.ReadRecords)
+            .Produces<IReadOnlyList<string>>()
+            .WithSummary("The names one keeps something under, in order; those that begin with prefix where that is given.");
+        group
             .MapGet("/{name}", Get)
             .WithName("getPreference")
             .Needs(Permissions.ReadRecords)
@@ -30,6 +37,16 @@ public static class PreferenceEndpoints
             .Accepts<JsonElement>("application/json")
             .Produces(204)
             .WithSummary("Stores a preference of one's own, at most 64 KiB of JSON.");
+    }
+
+    private static async Task<IResult> List(HttpContext http, string? prefix, PreferenceStore preferences, CancellationToken cancel)
+    {
+        http.Response.Headers.CacheControl = "no-store";
+        var names = await preferences.Names(http.Caller().Person.Id, cancel);
+        return TypedResults.Json<IReadOnlyList<string>>(
+            [.. names.Where(name => name.StartsWith(prefix ?? "", StringComparison.Ordinal)).Order(StringComparer.Ordinal)],
+            WireJson.Default.IReadOnlyListString
+        );
     }
 
     private static async Task<IResult> Get(HttpContext http, string name, PreferenceStore preferences, CancellationToken cancel)

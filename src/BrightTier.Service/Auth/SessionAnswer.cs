@@ -38,7 +38,7 @@ internal static class SessionAnswer
                 application.TimeZone,
                 [.. application.Roles.Select(role => new RoleInfo(role.Key, role.Label.In(language), role.May, role.Entities))],
                 [.. application.Ranges([]).Select(range => new WidthInfo(range.Name, range.From, range.Below))],
-                new ThemeInfo(application.Theme.Primary, application.Theme.Accent, application.Theme.Typeface),
+                new ThemeInfo(application.Theme.Primary, application.Theme.Accent, application.Theme.Typeface, application.Theme.Ground),
                 application.Approval
             ),
             options.PickPeople && !http.IsFromElsewhere(),

@@ -1,3 +1,4 @@
+import { fromLocal } from '#form';
 import { screen, waitFor, within } from '@testing-library/dom';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
@@ -84,7 +85,7 @@ describe('publishing', () => {
     await userEvent.click(button('Schedule'));
     expect(await screen.findByText(/^Scheduled for /)).toBeTruthy();
     expect(calls.of('POST /api/scheduled-releases')).toEqual([
-      { documents: [vessel], note: '', at: new Date('2027-01-04T06:30').toISOString() },
+      { documents: [vessel], note: '', at: fromLocal('2027-01-04T06:30', Intl.DateTimeFormat().resolvedOptions().timeZone) },
     ]);
     expect(calls.of('POST /api/releases')).toEqual([]);
   });

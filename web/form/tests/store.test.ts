@@ -2,7 +2,8 @@
 import { describe, expect, it, vi } from 'vitest';
 import { FormStore } from '../src/state/store.ts';
 import type { Decision, FieldItem, ResolvedForm, FormHost, Values } from '../src/model/types.ts';
-import { fromLocal, parseNumber, toLocal } from '../src/values/values.ts';
+import { fromLocal, toLocal } from '../src/values/localTime.ts';
+import { parseNumber } from '../src/values/values.ts';
 
 const around: FormHost = {
   userId: 'ada',

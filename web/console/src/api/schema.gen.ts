@@ -1211,6 +1211,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/preferences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The names one keeps something under, in order; those that begin with prefix where that is given. */
+        get: operations["listPreferences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/preferences/{name}": {
         parameters: {
             query?: never;
@@ -2958,9 +2975,10 @@ export interface components {
             /** @description Kinds of the template's layouts that are not wanted. */
             without?: null | string[];
         };
-        /** @description Colours as #rrggbb and a typeface (sans, serif or system); null is as supplied. */
+        /** @description Colours as #rrggbb, a typeface (sans, serif or system) and a ground (sand, chalk or heather); null is as supplied. */
         ThemeInfo: {
             accent: null | string;
+            ground: null | string;
             primary: null | string;
             typeface: null | string;
         };
@@ -5098,6 +5116,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceInfo"][];
+                };
+            };
+        };
+    };
+    listPreferences: {
+        parameters: {
+            query?: {
+                prefix?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
         };

@@ -5,9 +5,28 @@ import { address, here } from '../shell/location.ts';
 import { may, readsDrafts, session } from '../shell/session.ts';
 import { words } from '../shell/words.ts';
 
+const entry = (href: string, marked: boolean, title: string) =>
+  make('a', { class: 'menu-entry', href, 'aria-current': marked ? 'page' : undefined }, title);
+
+/** The places of those who configure and administer. */
+function tools(where: string | undefined): HTMLElement[] {
+  const say = words();
+  const to = (name: 'layouts' | 'application' | 'releases' | 'people' | 'audit') => entry(address(name), where === name, say(name));
+  return [
+    ...(readsDrafts(session())
+      ? [make('span', { class: 'menu-group' }, say('design')), to('layouts'), to('application'), to('releases')]
+      : []),
+    ...(may(session(), 'administer') ? [to('people'), to('audit')] : []),
+  ];
+}
+
 /** The business application's menu, as it is published; where none is, every entity. */
 export class Menu {
   readonly element = make('nav', { class: 'menu' });
+  /** What one goes to; on a phone it is opened from below, in reach of the thumb. */
+  private readonly list = make('div', { class: 'menu-list', id: 'menu-list', popover: 'auto' });
+  private readonly opener = make('button', { class: 'menu-open', type: 'button', popovertarget: 'menu-list' });
+  private at = '';
   private entries: readonly MenuEntry[] = [];
   private entities: readonly EntitySummary[] = [];
   private mentions = 0;
@@ -33,30 +52,16 @@ export class Menu {
     const say = words();
     const { application, person } = session();
     const current = where === 'records' ? key : undefined;
-    const link = (href: string, marked: boolean, ...content: Parameters<typeof make>[2][]) =>
-      make('a', { class: 'menu-entry', href, 'aria-current': marked ? 'page' : undefined }, ...content);
     attribute(this.element, 'aria-label', say('mainMenu'));
     const focused = this.element.contains(document.activeElement) ? document.activeElement?.getAttribute('href') : undefined;
-    place(this.element, [
-      make(
-        'a',
-        { class: 'menu-title', href: '/', 'aria-current': where === undefined ? 'page' : undefined },
-        application.title,
-        mentions > 0 && make('span', { class: 'count', title: say('mentioned') }, String(mentions)),
-      ),
+    // Wherever one has gone, it was gone to from here.
+    if (this.at !== window.location.pathname && this.list.isConnected && this.list.matches(':popover-open')) this.list.hidePopover();
+    this.at = window.location.pathname;
+    place(this.opener, [icon('M4 6h16M4 12h16M4 18h16')!, document.createTextNode(say('menu'))]);
+    place(this.list, [
       ...this.tree(this.entries, current),
-      ...(this.entries.length === 0 ? entities.map((each) => link(address('records', each.key), each.key === current, each.plural)) : []),
-      ...(readsDrafts(session())
-        ? [
-            make('span', { class: 'menu-group' }, say('design')),
-            link(address('layouts'), where === 'layouts', say('layouts')),
-            link(address('application'), where === 'application', say('application')),
-            link(address('releases'), where === 'releases', say('releases')),
-          ]
-        : []),
-      ...(may(session(), 'administer')
-        ? [link(address('people'), where === 'people', say('people')), link(address('audit'), where === 'audit', say('audit'))]
-        : []),
+      ...(this.entries.length === 0 ? entities.map((each) => entry(address('records', each.key), each.key === current, each.plural)) : []),
+      ...tools(where),
       make('span', { class: 'menu-space' }),
       make(
         'a',
@@ -66,10 +71,17 @@ export class Menu {
       ),
       make('button', { class: 'menu-entry', type: 'button', on: { click: this.signOut } }, say('signOut')),
     ]);
+    place(this.element, [
+      make(
+        'a',
+        { class: 'menu-title', href: '/', 'aria-current': where === undefined ? 'page' : undefined },
+        application.title,
+        mentions > 0 && make('span', { class: 'count', title: say('mentioned') }, String(mentions)),
+      ),
+      this.opener,
+      this.list,
+    ]);
     // What was chosen by keys keeps the focus, though it is drawn anew.
-    // On a phone the menu is a strip: where one is is in sight.
-    if (matchMedia('(max-width: 720px)').matches)
-      requestAnimationFrame(() => this.element.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' }));
     if (focused) this.element.querySelector<HTMLElement>(`[href="${CSS.escape(focused)}"]`)?.focus();
   }
 

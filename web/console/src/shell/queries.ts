@@ -15,7 +15,8 @@ export type Subject =
   | 'records'
   | 'releases'
   | 'tokens'
-  | 'unchanging';
+  | 'unchanging'
+  | 'views';
 
 type Key = readonly [Subject, ...unknown[]];
 

@@ -1,5 +1,5 @@
 import { useId, useRef, type ReactNode } from 'react';
-import { placeBeneath } from './placeBeneath.ts';
+import { placeBeneath } from '#form';
 
 /**
  * What is seldom changed, one press away: a button, and what it opens beneath it. It is the browser's own: Escape and a press elsewhere

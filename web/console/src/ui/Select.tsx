@@ -9,7 +9,7 @@ interface SelectProps<K extends string> {
 }
 
 /** One of several: the browser's own, which phones and readers know best. */
-export function Select<K extends string>({ value, options, onChange, id, label, className = 'bt-input' }: SelectProps<K>) {
+export function Select<K extends string>({ value, options, onChange, id, label, className = 'bt-input bt-select' }: SelectProps<K>) {
   return (
     <select
       id={id}

@@ -58,9 +58,7 @@ export function gridKeys(grid: GridPlace, event: KeyboardEvent): void {
   const { target, field, at } = cell;
   const { rows } = grid.rows;
   const plain =
-    target instanceof HTMLInputElement &&
-    target.getAttribute('role') !== 'combobox' &&
-    !['date', 'time', 'datetime-local', 'range', 'radio'].includes(target.type);
+    target instanceof HTMLInputElement && target.getAttribute('role') !== 'combobox' && !['range', 'radio'].includes(target.type);
   const ctrl = event.ctrlKey || event.metaKey;
   const focusCell = (to: number, column = field) => {
     event.preventDefault();

@@ -48,3 +48,33 @@ export function describe(control: Element, { required, invalid, describedBy }: E
 export function setValue(control: HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement, value: string): void {
   if (control.value !== value) control.value = value;
 }
+
+/**
+ * An input for what is written in another way than it is kept: what is typed stays as it is until one leaves. A text that cannot be read is
+ * the value as it stands, to be told so.
+ */
+export function typed(
+  element: HTMLElement,
+  input: HTMLInputElement,
+  value: Json,
+  how: { read: (text: string) => Json | undefined; write: (value: Json) => string; change: (value: Json) => void },
+): Editor {
+  let typing = false;
+  input.addEventListener('input', () => {
+    typing = true;
+    const text = input.value.trim();
+    how.change(text === '' ? null : (how.read(text) ?? text));
+  });
+  input.addEventListener('blur', () => {
+    typing = false;
+    setValue(input, how.write(value));
+  });
+  return {
+    element,
+    show: (shown) => {
+      ({ value } = shown);
+      describe(input, shown);
+      if (!typing) setValue(input, how.write(value));
+    },
+  };
+}

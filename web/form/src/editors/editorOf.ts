@@ -3,15 +3,16 @@ import type { Editor, Place } from './editor.ts';
 import { file } from './file.ts';
 import { lookupEditor } from './lookUp.ts';
 import { output } from './output.ts';
-import { check, date, dateTime, line, lines, number, slider, time } from './inputEditors.ts';
+import { check, line, lines, number, slider } from './inputEditors.ts';
+import { dayOf } from './dayEditors.ts';
 
 /** Makes an editor, over what is drawn of it already. */
 type Make = (place: Place, drawn?: HTMLElement) => Editor;
 
 const editors: Record<string, Make> = {
   lines,
-  date,
-  time,
+  date: dayOf,
+  time: dayOf,
   number,
   slider,
   stars,
@@ -21,7 +22,7 @@ const editors: Record<string, Make> = {
   money: number,
   switch: check,
   'yes-no': yesNo,
-  'date-time': dateTime,
+  'date-time': dayOf,
   radio: oneOf,
   checks: choices,
   'look-up': lookupEditor,

@@ -1,7 +1,8 @@
 import { attribute, make, text as write } from '../dom/dom.ts';
 import type { FieldItem, FieldType, Json } from '../model/types.ts';
-import { formatNumber, fromLocal, parseNumber, toLocal } from '../values/values.ts';
-import { describe, setValue, type Editor, type Place } from './editor.ts';
+import { formatNumber, parseNumber } from '../values/values.ts';
+import { dayControl, sketchDay } from './dayControl.ts';
+import { describe, setValue, typed, type Editor, type Place } from './editor.ts';
 
 const text = (value: Json) => (value === null ? '' : String(value));
 
@@ -14,8 +15,6 @@ const kinds: Record<string, Record<string, string>> = {
 // Forms are mostly such inputs: one of each is made, the others are copies of it.
 const boxes: Record<string, HTMLInputElement> = {
   line: make('input', { type: 'text', class: 'bt-input', dir: 'auto', autocomplete: 'off' }),
-  date: make('input', { type: 'date', class: 'bt-input', max: '9999-12-31' }),
-  time: make('input', { type: 'time', class: 'bt-input' }),
   number: make('input', { type: 'text', class: 'bt-input bt-number', dir: 'ltr', autocomplete: 'off' }),
   check: make('input', { type: 'checkbox', class: 'bt-check' }),
 };
@@ -32,6 +31,7 @@ const numeric = (editor: string) => editor === 'number' || editor === 'money';
 
 /** The control of an editor that is a plain input, to be copied; nothing for what is more than that. */
 export function plainControl(editor: string): HTMLElement | undefined {
+  if (editor === 'date' || editor === 'time') return dayControl(editor === 'date');
   const of = boxes[editor];
   return of && (numeric(editor) ? make('span', { class: 'bt-affixed' }, of.cloneNode()) : (of.cloneNode() as HTMLElement));
 }
@@ -45,8 +45,10 @@ export function sketch(
   value: Json,
   language: string,
 ): void {
-  const input = (numeric(editor) ? control.firstChild : control) as HTMLInputElement;
+  const dated = editor === 'date' || editor === 'time';
+  const input = (numeric(editor) || dated ? control.firstChild : control) as HTMLInputElement;
   input.id = id;
+  if (dated) sketchDay(control, editor, value, language);
   if (hint !== undefined) input.placeholder = hint;
   if (spellCheck !== undefined) input.spellcheck = spellCheck;
   if (editor === 'check') {
@@ -58,7 +60,7 @@ export function sketch(
     input.inputMode = type.type === 'integer' || type.type === 'rating' ? 'numeric' : 'decimal';
     if (type.unit) control.append(make('span', { class: 'bt-unit' }, type.unit));
   }
-  if (value !== null) input.value = numeric(editor) ? written(value, type, language) : text(value);
+  if (value !== null && !dated) input.value = numeric(editor) ? written(value, type, language) : text(value);
 }
 
 /** What is drawn already, or drawn now. */
@@ -91,10 +93,6 @@ const orNull = (typed: string) => typed || null;
 
 export const line = (place: Place, drawn?: HTMLElement): Editor => box(place, drawnOf(place, drawn) as HTMLInputElement, orNull);
 
-export const date = line;
-
-export const time = line;
-
 export function lines(place: Place): Editor {
   const { item } = place;
   return box(
@@ -111,42 +109,15 @@ export function lines(place: Place): Editor {
   );
 }
 
-/** Shown and entered by the clock of the viewer's time zone, kept in UTC. */
-export function dateTime(place: Place): Editor {
-  const { timeZone } = place.store.host;
-  return box(
-    place,
-    make('input', { id: place.id, type: 'datetime-local', class: 'bt-input', max: '9999-12-31T23:59' }),
-    (typed) => (typed ? fromLocal(typed.slice(0, 16), timeZone) : null),
-    (value) => (value === null ? '' : toLocal(value as string, timeZone)),
-  );
-}
-
-/** Keeps the text as it is typed; what is no number stays in view and is said to be wrong on leaving. */
+/** What is no number stays in view and is said to be wrong on leaving. */
 export function number(place: Place, drawn?: HTMLElement): Editor {
-  const { type } = place;
   const { language } = place.store.form;
   const element = drawnOf(place, drawn);
-  const input = element.firstChild as HTMLInputElement;
-  let typing = false;
-  let value: Json = place.store.get(place.item.field);
-  input.addEventListener('input', () => {
-    typing = true;
-    const trimmed = input.value.trim();
-    place.change(trimmed === '' ? null : (parseNumber(trimmed, language) ?? trimmed));
+  return typed(element, element.firstChild as HTMLInputElement, place.store.get(place.item.field), {
+    read: (text) => parseNumber(text, language),
+    write: (value) => written(value, place.type, language),
+    change: place.change,
   });
-  input.addEventListener('blur', () => {
-    typing = false;
-    setValue(input, written(value, type, language));
-  });
-  return {
-    element,
-    show: (shown) => {
-      value = shown.value;
-      describe(input, shown);
-      if (!typing) setValue(input, written(value, type, language));
-    },
-  };
 }
 
 /** The bounds and the step are those of the layout, or else of the field. */

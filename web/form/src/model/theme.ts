@@ -1,3 +1,4 @@
+import { attribute } from '../dom/dom.ts';
 import { contrast } from './contrast.ts';
 
 /** What an application chose once for all its forms; what is not said is as supplied. */
@@ -5,6 +6,8 @@ export interface Theme {
   primary?: string | null;
   accent?: string | null;
   typeface?: string | null;
+  /** Paper, ink and every colour at once (tokens.css). */
+  ground?: string | null;
 }
 
 const fonts: Record<string, string> = { serif: "Georgia, 'Times New Roman', serif", system: 'system-ui, sans-serif' };
@@ -39,9 +42,10 @@ function tokens({ primary, accent, typeface }: Theme): Record<string, string> {
 
 const all = Object.keys(tokens({ primary: '#000000', accent: '#000000', typeface: 'serif' }));
 
-/** Gives an element, and what is in it, the colours and the typeface of a theme, in the place of any it was given before. */
+/** Gives an element, and what is in it, the ground, colours and typeface of a theme, in the place of any it was given before. */
 export function themed(element: HTMLElement, theme: Theme | undefined): void {
-  if (!theme && element.style.length === 0) return;
+  if (!theme && element.style.length === 0 && !element.hasAttribute('data-ground')) return;
+  attribute(element, 'data-ground', theme?.ground);
   const chosen = tokens(theme ?? {});
   for (const name of all) {
     if (chosen[name]) element.style.setProperty(name, chosen[name]);

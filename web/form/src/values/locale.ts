@@ -33,9 +33,15 @@ export function writeMoment(at: Date, language: string, how: Style = { dateStyle
   let format = formats.get(key);
   if (!format) {
     const clock = how.timeStyle && hourCycle ? { hourCycle } : {};
-    formats.set(key, (format = new Intl.DateTimeFormat(dates, { ...how, ...clock, numberingSystem: 'latn' })));
+    formats.set(key, (format = new Intl.DateTimeFormat(dates, { ...how, ...clock, calendar: 'gregory', numberingSystem: 'latn' })));
   }
   return format.format(at);
+}
+
+/** The tag times of day are written by, and the clock where it is another than the tag's. */
+export function clockLocale(language: string): { locale: string; hourCycle: Locale['hourCycle'] } {
+  const { dates, hourCycle } = localeOf(language);
+  return { locale: dates, hourCycle };
 }
 
 function localeOf(language: string): Locale {

@@ -3,6 +3,7 @@ import { isRightToLeft, say, type Language } from '../model/texts.ts';
 import type { FieldItem, FieldType, Json, ResolvedForm, Values } from '../model/types.ts';
 import { isEmail, isWebAddress } from './addresses.ts';
 import { numberLocale, writeMoment } from './locale.ts';
+import { writeClock, writeDay, writeLocal } from './moments.ts';
 
 /** Whether a field's values are typed as a number. */
 export const isNumeric = (type: string) => type === 'integer' || type === 'decimal' || type === 'money' || type === 'rating';
@@ -87,6 +88,8 @@ export function formatNumber(value: number, field: FieldType, language: string):
 /** A value as words, for bands, lists and forms that are only read. */
 export function display(field: FieldType, value: Json | undefined, language: string, timeZone: string, names?: { title: string }): string {
   if (isEmpty(value)) return '';
+  // What is typed is shown as it is until it is what it must be.
+  if (moments[field.type] && !isMoment(field.type, value)) return String(value);
   switch (field.type) {
     case 'boolean':
       return say(language, value ? 'yes' : 'no');
@@ -125,6 +128,19 @@ function digitsAfterPoint(value: number): number {
   const [digits, exponent] = String(value).split('e');
   return Math.max(0, (digits!.split('.')[1]?.length ?? 0) - Number(exponent ?? 0));
 }
+
+/** What the values of days and times look like, and what is said with an example where one does not. */
+const moments: Partial<Record<string, { form: RegExp; key: 'date' | 'time' | 'dateTime'; write: (language: Language) => string }>> = {
+  date: { form: /^\d{4}-\d\d-\d\d$/, key: 'date', write: (language) => writeDay('2026-12-31', language) },
+  time: { form: /^\d\d:\d\d(:\d\d(\.\d+)?)?$/, key: 'time', write: (language) => writeClock('14:30', language) },
+  dateTime: { form: /^\d{4}-\d\d-\d\dT\d\d:\d\d/, key: 'dateTime', write: (language) => writeLocal('2026-12-31T14:30', language) },
+};
+
+/** Whether a value is a day, a time or a moment, as its type has it. */
+export const isMoment = (type: string, value: Json | undefined): value is string =>
+  typeof value === 'string' &&
+  moments[type]?.form.test(value) === true &&
+  !Number.isNaN(Date.parse(type === 'time' ? `1970-01-01T${value}Z` : value));
 
 /**
  * The first character that no text can hold: those that XML 1.0 (2.2, Char) leaves out, and every half of a pair; undefined where there is
@@ -170,6 +186,8 @@ export function check(field: FieldType, name: string, value: Json | undefined, r
       return say(language, 'atMost', name, display({ ...field, type: 'decimal' }, field.max, language, 'UTC'));
   }
   if (typeof value === 'string') {
+    const example = moments[field.type];
+    if (example && !isMoment(field.type, value)) return say(language, example.key, name, example.write(language));
     const character = unstorable(value);
     if (character !== undefined) return say(language, 'character', name, `U+${character.toString(16).toUpperCase().padStart(4, '0')}`);
     if (field.maxLength !== undefined && value.length > field.maxLength)
@@ -215,30 +233,4 @@ export function toJson(field: FieldType, value: Value): Json {
 /** A text with the record's values in the place of their names. */
 export function fill(text: string, value: (field: string) => string): string {
   return text.replace(/\{\s*([A-Za-z][\w-]*)[^}]*\}/g, (_, field: string) => value(field));
-}
-
-/** A date-time as the editor shows it: the wall clock of the viewer's zone, without an offset. */
-export function toLocal(moment: string, timeZone: string): string {
-  const parts = new Intl.DateTimeFormat('en-CA', {
-    timeZone,
-    year: 'numeric',
-    month: '2-digit',
-    day: '2-digit',
-    hour: '2-digit',
-    minute: '2-digit',
-    hourCycle: 'h23',
-  }).formatToParts(new Date(moment));
-  const part = (type: string) => parts.find((each) => each.type === type)?.value ?? '';
-  return `${part('year')}-${part('month')}-${part('day')}T${part('hour')}:${part('minute')}`;
-}
-
-/**
- * The moment at which a zone's clock shows a wall time; in the hour that is skipped in spring, the hour after; in the one that comes twice
- * in autumn, the second.
- */
-export function fromLocal(local: string, timeZone: string): string {
-  const wanted = Date.parse(`${local}:00Z`);
-  let guess = wanted;
-  for (let i = 0; i < 3; i++) guess += wanted - Date.parse(`${toLocal(new Date(guess).toISOString(), timeZone)}:00Z`);
-  return new Date(guess).toISOString().replace(/\.\d+Z$/, 'Z');
 }

@@ -21,7 +21,7 @@ export function MenuEntryForm({ entry, entities, icons, language, onLanguage, on
     <>
       <label>
         {say('menuPart.in')}{' '}
-        <select className="bt-input" value={language} onChange={(event) => onLanguage(event.target.value)}>
+        <select className="bt-input bt-select" value={language} onChange={(event) => onLanguage(event.target.value)}>
           {application.languages.map((tag) => (
             <option key={tag}>{tag}</option>
           ))}
@@ -42,7 +42,11 @@ export function MenuEntryForm({ entry, entities, icons, language, onLanguage, on
       </label>
       <label>
         {say('menuPart.icon')}{' '}
-        <select className="bt-input" value={entry.icon ?? ''} onChange={(event) => onChange({ icon: event.target.value || undefined })}>
+        <select
+          className="bt-input bt-select"
+          value={entry.icon ?? ''}
+          onChange={(event) => onChange({ icon: event.target.value || undefined })}
+        >
           <option value="">{say('common.none')}</option>
           {icons.map((name) => (
             <option key={name}>{name}</option>
@@ -52,7 +56,7 @@ export function MenuEntryForm({ entry, entities, icons, language, onLanguage, on
       <label>
         {say('menuPart.leadsTo')}{' '}
         <select
-          className="bt-input"
+          className="bt-input bt-select"
           value={entry.entity ?? (entry.address === undefined ? '' : '/')}
           onChange={(event) =>
             onChange(

@@ -19,7 +19,7 @@ export function MenuPreview({ entries, icons, language }: MenuPreviewProps) {
     <section aria-label={say('menuPart.preview')} className="application-seen">
       <label>
         {say('menuPreview.previewAs')}{' '}
-        <select className="bt-input" value={role} onChange={(event) => setRole(event.target.value)}>
+        <select className="bt-input bt-select" value={role} onChange={(event) => setRole(event.target.value)}>
           <option value="">{say('common.someoneInEveryRole')}</option>
           {application.roles.map((each) => (
             <option key={each.key} value={each.key}>

@@ -3,6 +3,7 @@ import { useLayoutEffect, useRef, useState } from 'react';
 import { textIn, withText } from '../../shell/localTexts.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { keyOf } from '../../shell/keys.ts';
+import { Select } from '../../ui/Select.tsx';
 import { PartHead } from './PartHead.tsx';
 import { noApplication, type ApplicationFile, type StyleFile, type ThemeFile } from './applicationFile.ts';
 import { useDocument } from './useDocument.ts';
@@ -14,21 +15,28 @@ const usual = { ink: '#1f2226', paper: '#fbfaf6' };
 /** The theme of the whole application: what can be clicked, what is current, the typeface; shown as it will be. */
 function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: ThemeFile | undefined) => void }) {
   const preview = useRef<HTMLDivElement>(null);
+  const [supplied, setSupplied] = useState({ primary: '', accent: '' });
+  const ground = theme.ground ?? 'sand';
   useLayoutEffect(() => {
-    if (preview.current) themed(preview.current, theme);
-  }, [theme]);
+    // What a ground has of its own is written in one place only.
+    themed(preview.current!, { ground });
+    const own = getComputedStyle(preview.current!);
+    const byDay = (token: string) => /#[0-9a-f]{6}/i.exec(own.getPropertyValue(token))?.[0] ?? '#000000';
+    setSupplied({ primary: byDay('--cool'), accent: byDay('--lamp') });
+    themed(preview.current!, { ...theme, ground });
+  }, [theme, ground]);
   const set = (more: Partial<ThemeFile>) => {
     const next = Object.fromEntries(Object.entries({ ...theme, ...more }).filter(([, each]) => each !== undefined)) as ThemeFile;
     onChange(Object.keys(next).length > 0 ? next : undefined);
   };
-  const colour = (name: 'primary' | 'accent', said: string, supplied: string, least: number) => {
+  const colour = (name: 'primary' | 'accent', said: string, least: number) => {
     const value = theme[name];
-    const ratio = contrast(value ?? supplied, '#ffffff');
+    const shown = value ?? supplied[name];
+    const ratio = contrast(shown, '#ffffff');
     return (
       <div className="theme-colour">
         <label>
-          {said}{' '}
-          <input type="color" aria-label={said} value={value ?? supplied} onChange={(event) => set({ [name]: event.target.value })} />
+          {said} <input type="color" aria-label={said} value={shown} onChange={(event) => set({ [name]: event.target.value })} />
         </label>
         <span className="style-ratio" data-low={ratio < least ? '' : undefined}>
           {ratio < least ? say('stylesPart.ratioNeeds', ratio.toFixed(1), least) : say('stylesPart.ratio', ratio.toFixed(1))}
@@ -49,20 +57,21 @@ function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: Th
   return (
     <section className="theme" aria-label={say('stylesPart.theme')}>
       <h2>{say('stylesPart.theme')}</h2>
+      <Grounds ground={ground} onChange={(next) => set({ ground: next === 'sand' ? undefined : next })} />
       <div className="theme-choices">
-        {colour('primary', say('stylesPart.whatCanBeClicked'), '#1c5f7d', 4.5)}
-        {colour('accent', say('stylesPart.whatIsCurrentOrChosen'), '#c97a0a', 3)}
+        {colour('primary', say('stylesPart.whatCanBeClicked'), 4.5)}
+        {colour('accent', say('stylesPart.whatIsCurrentOrChosen'), 3)}
         <label>
           {say('stylesPart.typeface')}{' '}
-          <select
-            className="bt-input"
+          <Select
             value={theme.typeface ?? ''}
-            onChange={(event) => set({ typeface: event.target.value || undefined })}
-          >
-            <option value="">{say('stylesPart.asSupplied3')}</option>
-            <option value="serif">{say('stylesPart.withSerifs')}</option>
-            <option value="system">{say('stylesPart.thatOfTheDevice')}</option>
-          </select>
+            options={[
+              { key: '', label: say('stylesPart.asSupplied3') },
+              { key: 'serif', label: say('stylesPart.withSerifs') },
+              { key: 'system', label: say('stylesPart.thatOfTheDevice') },
+            ]}
+            onChange={(typeface) => set({ typeface: typeface || undefined })}
+          />
         </label>
       </div>
       <div className="theme-look" ref={preview}>
@@ -71,6 +80,29 @@ function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: Th
         <span className="theme-button">{say('stylesPart.mainButton')}</span>
       </div>
     </section>
+  );
+}
+
+const grounds = ['sand', 'chalk', 'heather'] as const;
+
+/** What everything stands on, each as a piece of a form in its own colours. */
+function Grounds({ ground, onChange }: { ground: string; onChange: (ground: string) => void }) {
+  return (
+    <fieldset className="grounds">
+      <legend>{say('stylesPart.ground')}</legend>
+      {grounds.map((each) => (
+        <label key={each} className="ground" data-ground={each} data-on={each === ground ? '' : undefined}>
+          <input type="radio" name="ground" checked={each === ground} onChange={() => onChange(each)} /> {say(`stylesPart.ground.${each}`)}
+          <span className="ground-look" aria-hidden="true">
+            <span className="ground-tab" />
+            <span className="ground-label" />
+            <span className="ground-field" />
+            <span className="ground-field" />
+            <span className="ground-button" />
+          </span>
+        </label>
+      ))}
+    </fieldset>
   );
 }
 
@@ -97,11 +129,7 @@ export function StylesPart() {
       <h2>{say('stylesPart.styles')}</h2>
       <label className="application-language">
         {say('stylesPart.labelsIn')}{' '}
-        <select className="bt-input" value={language} onChange={(event) => setLanguage(event.target.value)}>
-          {application.languages.map((tag) => (
-            <option key={tag}>{tag}</option>
-          ))}
-        </select>
+        <Select value={language} options={application.languages.map((tag) => ({ key: tag, label: tag }))} onChange={setLanguage} />
       </label>
       <ul className="styles">
         {styles.map((style, i) => (

@@ -11,6 +11,7 @@ export interface ThemeFile {
   primary?: string | undefined;
   accent?: string | undefined;
   typeface?: string | undefined;
+  ground?: string | undefined;
 }
 
 export interface StyleFile {

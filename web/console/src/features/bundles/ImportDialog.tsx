@@ -89,7 +89,7 @@ function Merging({ bundle: { choice, change, stuck } }: { bundle: ImportedBundle
         <label>
           {say('importDialog.onConflictUse')}{' '}
           <select
-            className="bt-input"
+            className="bt-input bt-select"
             value={take ?? ''}
             onChange={(event) => change({ take: (event.target.value || undefined) as BundleImport['conflictResolution'] })}
           >

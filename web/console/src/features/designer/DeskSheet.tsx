@@ -1,9 +1,10 @@
-import type { KeyboardEvent } from 'react';
+import { useState, type KeyboardEvent } from 'react';
 import { removal, type TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import { Canvas } from './Canvas.tsx';
 import { drawItem } from './drawItem.ts';
 import type { DeskActs } from './acts.ts';
+import { FingerBar } from './FingerBar.tsx';
 import { marksOf } from './marks.ts';
 import { PaneEdge } from './PaneEdge.tsx';
 import { PreviewBar } from './PreviewBar.tsx';
@@ -29,9 +30,11 @@ interface DeskSheetProps {
 export function DeskSheet(props: DeskSheetProps) {
   const { desk, acts, draft, kind } = props;
   const { context, setContext, form, store } = desk;
+  const [byFinger, setByFinger] = useState(false);
+  const [gathering, setGathering] = useState(false);
   const beside = store && form && kind !== 'list' ? context.beside : undefined;
   return (
-    <main className="desk" data-pane>
+    <main className="desk" data-pane onPointerDownCapture={(event) => setByFinger(event.pointerType === 'touch')}>
       <PreviewBar context={context} names={desk.names} kind={kind} onChange={setContext} trying={desk.trying} />
       {draft.entity !== '' && kind !== 'piece' && (
         <WidthScale
@@ -47,7 +50,7 @@ export function DeskSheet(props: DeskSheetProps) {
       <PaneEdge side="start" sizes={props.sizes} />
       <PaneEdge side="end" sizes={props.sizes} />
       <div className="sheet-frame" data-beside={beside ? '' : undefined}>
-        <Sheet {...props} />
+        <Sheet {...props} gathering={byFinger && gathering} />
         {beside && form && (
           <SideBySide
             key={beside}
@@ -60,11 +63,14 @@ export function DeskSheet(props: DeskSheetProps) {
           />
         )}
       </div>
+      {byFinger && desk.selected && !desk.trying && !desk.placing.subject && (
+        <FingerBar desk={desk} acts={acts} gathering={gathering} onGathering={setGathering} />
+      )}
     </main>
   );
 }
 
-function Sheet({ desk, acts, draft, tree, onKeyDown }: DeskSheetProps) {
+function Sheet({ desk, acts, draft, tree, onKeyDown, gathering }: DeskSheetProps & { gathering: boolean }) {
   const { context, setContext, width, store, compared } = desk;
   const drag = (event: React.PointerEvent<HTMLElement>) => {
     const { width: from, zoom } = context;
@@ -91,7 +97,7 @@ function Sheet({ desk, acts, draft, tree, onKeyDown }: DeskSheetProps) {
           trying={desk.trying}
           page={desk.page}
           onPage={desk.setPage}
-          onSelect={desk.select}
+          onSelect={(id, how) => desk.select(id, gathering || how)}
           renaming={desk.left === 'outline' || !desk.renaming ? undefined : acts.parts.written}
           onRename={acts.rename}
           onBeginRename={acts.beginRename}

@@ -4,7 +4,7 @@ import { isItem, walk, type Edit, type TreeNode } from '#layout';
 import type { Finding } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { boxesOf, setBox } from './boxes.ts';
-import { placeBeneath } from '../../ui/placeBeneath.ts';
+import { placeBeneath } from '#form';
 
 /** How long the form is as it is before marks are placed on it, in milliseconds: nobody waits for them. */
 const settled = 150;

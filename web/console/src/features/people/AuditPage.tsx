@@ -1,10 +1,12 @@
 import { usePageTitle } from '../../shell/hooks.ts';
 import { useCallback, useEffect, useState } from 'react';
+import { fromLocal } from '#form';
 import { answer, api, type Person } from '../../api/client.ts';
 import { moment } from '../../shell/configurator/moment.ts';
 import { usePeople } from '../../shell/people.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { NoticeLine, type Notice } from '../../ui/Notice.tsx';
+import { DateField } from '../../ui/DateField.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { ofRecords, ofTheRest, type AuditRow } from './auditEntries.ts';
 
@@ -21,7 +23,7 @@ export function AuditPage() {
     () => ({
       ...(search.by ? { by: search.by } : {}),
       ...(search.q && !records ? { q: search.q } : {}),
-      ...(search.from ? { from: new Date(search.from).toISOString() } : {}),
+      ...(search.from ? { from: fromLocal(`${search.from}T00:00`, Intl.DateTimeFormat().resolvedOptions().timeZone) } : {}),
     }),
     [search, records],
   );
@@ -123,12 +125,7 @@ function AuditSearch({ search, records, people, onSearch, onRecords }: AuditSear
       )}
       <label>
         {say('auditPage.since')}{' '}
-        <input
-          className="bt-input"
-          type="date"
-          value={search.from}
-          onChange={(event) => onSearch({ ...search, from: event.target.value })}
-        />
+        <DateField kind="date" label={say('auditPage.since')} value={search.from} onChange={(from) => onSearch({ ...search, from })} />
       </label>
     </div>
   );

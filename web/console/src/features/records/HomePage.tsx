@@ -1,11 +1,12 @@
 import { Suspense, useEffect, useState, type ComponentType } from 'react';
-import { answer, api, type CommentInfo, type EntitySummary } from '../../api/client.ts';
+import { answer, api, type CommentInfo, type EntitySummary, type MenuEntry } from '../../api/client.ts';
 import { useSession, useWords } from '../../shell/hooks.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { address } from '../../shell/location.ts';
 import { commentAddress } from '../../shell/commentAddress.ts';
 import { recents } from '../../shell/recents.ts';
-import { readsDrafts } from '../../shell/session.ts';
+import { may, readsDrafts } from '../../shell/session.ts';
+import { SavedViewsPart } from './SavedViewsPart.tsx';
 
 interface HomePageProps {
   entities: EntitySummary[];
@@ -14,7 +15,7 @@ interface HomePageProps {
   WaitingDrafts: ComponentType;
 }
 
-/** Where a day begins: one search over everything, what was opened lately, and where one is mentioned. */
+/** Where a day begins: one search over everything, what waits for one, what was opened lately, one's views and all lists. */
 export function HomePage({ entities, mentions, WaitingDrafts }: HomePageProps) {
   const say = useWords();
   const session = useSession();
@@ -25,7 +26,6 @@ export function HomePage({ entities, mentions, WaitingDrafts }: HomePageProps) {
     sought ? () => answer(api.GET('/api/search', { params: { query: { q: sought } } })) : undefined,
   );
   const labelOf = (key: string) => entities.find((each) => each.key === key)?.label ?? key;
-  const lately = recents(session.person!.id);
   return (
     <>
       <header className="page-head">
@@ -56,44 +56,100 @@ export function HomePage({ entities, mentions, WaitingDrafts }: HomePageProps) {
           ))}
         </section>
       )}
-      {mentions.length > 0 && (
-        <section className="home-group">
-          <h2>{say('mentioned')}</h2>
-          <ul className="home-list">
-            {mentions.map((mention) => (
-              <li key={mention.id}>
-                <a href={mention.entity ? address('records', mention.entity, mention.record!) : commentAddress(mention.draft!)}>
-                  {mention.byName}: {mention.text}
-                </a>
-                <small>{mention.entity ? labelOf(mention.entity) : mention.draft!.key}</small>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
-      {readsDrafts(session) && (
-        <Suspense>
-          <WaitingDrafts />
-        </Suspense>
-      )}
-      <section className="home-group">
-        <h2>{say('recent')}</h2>
-        {lately.length === 0 ? (
-          <p className="empty">{say('recentNone')}</p>
-        ) : (
-          <ul className="home-list">
-            {lately.map((each) => (
-              <li key={`${each.entity}/${each.id}`}>
-                <a href={address('records', each.entity, each.id)}>{each.title}</a>
-                <small>{labelOf(each.entity)}</small>
-              </li>
-            ))}
-          </ul>
-        )}
-      </section>
+      <div className="home-columns">
+        <div>
+          <Mentions mentions={mentions} labelOf={labelOf} />
+          {readsDrafts(session) && (
+            <Suspense>
+              <WaitingDrafts />
+            </Suspense>
+          )}
+          <Recents labelOf={labelOf} />
+        </div>
+        <div>
+          <SavedViewsPart entities={entities} />
+          <Places entities={entities} />
+        </div>
+      </div>
     </>
   );
 }
+
+interface EntityLabels {
+  labelOf: (entity: string) => string;
+}
+
+function Mentions({ mentions, labelOf }: EntityLabels & Pick<HomePageProps, 'mentions'>) {
+  const say = useWords();
+  if (mentions.length === 0) return null;
+  return (
+    <section className="home-group">
+      <h2>{say('mentioned')}</h2>
+      <ul className="home-list">
+        {mentions.map((mention) => (
+          <li key={mention.id}>
+            <a href={mention.entity ? address('records', mention.entity, mention.record!) : commentAddress(mention.draft!)}>
+              {mention.byName}: {mention.text}
+            </a>
+            <small>{mention.entity ? labelOf(mention.entity) : mention.draft!.key}</small>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Recents({ labelOf }: EntityLabels) {
+  const say = useWords();
+  const lately = recents(useSession().person!.id);
+  return (
+    <section className="home-group">
+      <h2>{say('recent')}</h2>
+      {lately.length === 0 ? (
+        <p className="empty">{say('recentNone')}</p>
+      ) : (
+        <ul className="home-list">
+          {lately.map((each) => (
+            <li key={`${each.entity}/${each.id}`}>
+              <a href={address('records', each.entity, each.id)}>{each.title}</a>
+              <small>{labelOf(each.entity)}</small>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+/** The lists of the menu, and a new record of each a press away; where there is no menu, all lists. */
+function Places({ entities }: Pick<HomePageProps, 'entities'>) {
+  const say = useWords();
+  const writes = may(useSession(), 'write-records');
+  const { data: menu } = useAnswer(['releases', 'menu'], () => answer(api.GET('/api/navigation')));
+  if (!menu) return null;
+  const listed = new Set(listsOf(menu));
+  const places = listed.size > 0 ? [...listed].flatMap((key) => entities.find((each) => each.key === key) ?? []) : entities;
+  return (
+    <section className="home-group">
+      <h2>{say('places')}</h2>
+      <ul className="home-list">
+        {places.map(({ key, label, plural }) => (
+          <li key={key}>
+            <a href={address('records', key)}>{plural}</a>
+            {writes && (
+              <a className="home-new" href={address('records', key, 'new')} aria-label={say('make', label.toLowerCase())}>
+                + {say('makeShort')}
+              </a>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const listsOf = (entries: readonly MenuEntry[]): string[] =>
+  entries.flatMap((entry) => [...(entry.entity ? [entry.entity] : []), ...listsOf(entry.entries)]);
 
 /** A text once nobody has typed on it for a moment; at once where it is empty. */
 function useDeferredAsk(text: string): string {

@@ -1,20 +1,7 @@
-import type { Values } from '#form';
 import { useEffect, useState } from 'react';
-import { answer, api, type RecordName } from '../../api/client.ts';
+import { answer, api } from '../../api/client.ts';
 import { useWords } from '../../shell/hooks.ts';
-
-/** How somebody looks at a list; kept while she works, and by name where she saves it. */
-export interface View {
-  search: string;
-  sort: string;
-  filters: Values;
-  names: Record<string, RecordName>;
-}
-
-interface NamedView {
-  name: string;
-  view: View;
-}
+import { readViews, viewsOf, type NamedView, type View } from './savedViews.ts';
 
 export interface SavedViews {
   all: NamedView[];
@@ -27,13 +14,10 @@ export interface SavedViews {
 export function useViews(entity: string): SavedViews {
   const [all, setAll] = useState<NamedView[]>([]);
   const [problem, setProblem] = useState<string>();
-  const name = `list:${entity}`;
+  const name = viewsOf(entity);
   useEffect(() => {
-    answer(api.GET('/api/preferences/{name}', { params: { path: { name } } })).then(
-      (kept) => setAll((kept as unknown as { views?: NamedView[] } | null)?.views ?? []),
-      () => undefined,
-    );
-  }, [name]);
+    readViews(entity).then(setAll, () => undefined);
+  }, [entity]);
   return {
     all,
     problem,

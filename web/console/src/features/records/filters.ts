@@ -1,4 +1,4 @@
-import { say as formSay, type FieldItem, type FieldType, type Json, type ResolvedForm, type Values } from '#form';
+import { isMoment, say as formSay, type FieldItem, type FieldType, type Json, type ResolvedForm, type Values } from '#form';
 import type { Translate } from '../../shell/words.ts';
 
 /** Two ends of a range are two fields of the form in which filters are set. */
@@ -12,7 +12,7 @@ export function filterForm(list: ResolvedForm, say: Translate): ResolvedForm {
   const items: FieldItem[] = [];
   const add = (key: string, type: FieldType, label: string, editor: string) => {
     fields[key] = { ...type, label };
-    items.push({ id: key, kind: 'field', field: key, label, editor, lines: 1, hint: say('any') });
+    items.push({ id: key, kind: 'field', field: key, label, editor, lines: 1, ...(editor === 'date' ? {} : { hint: say('any') }) });
   };
   for (const key of list.filters ?? []) {
     const field = list.fields[key];
@@ -79,6 +79,8 @@ export function filterForm(list: ResolvedForm, say: Translate): ResolvedForm {
   };
 }
 
+const moments = new Set(['date', 'dateTime', 'time']);
+
 const editorOf = (type: string) => (type === 'date' || type === 'dateTime' ? 'date' : type === 'time' ? 'time' : 'number');
 
 const text = (value: Json) => `'${String(value).replace(/\\/g, '\\\\').replace(/'/g, "\\'").replace(/\n/g, '\\n')}'`;
@@ -92,7 +94,8 @@ export function filterCondition(list: ResolvedForm, values: Values, start: (day:
     if (value === null || value === '' || value === undefined) continue;
     const [name, end] = key.split('.') as [string, (typeof ends)[number] | undefined];
     const field = list.fields[name];
-    if (!field) continue;
+    // What is no day or time yet is no filter.
+    if (!field || (moments.has(field.type) && !isMoment(field.type === 'time' ? 'time' : 'date', value))) continue;
     const read = `record.${name}`;
     const from = end === 'from';
     switch (field.type) {

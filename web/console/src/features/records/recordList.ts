@@ -5,17 +5,7 @@ import { acknowledgeRelease } from '../../shell/events.ts';
 import { useServerEvents, useWords } from '../../shell/hooks.ts';
 import { readPublishedForm } from '../../runtime/publishedForm.ts';
 import { filterCondition, filterForm } from './filters.ts';
-import type { View } from './Views.tsx';
-
-const plain: View = { search: '', sort: '', filters: {}, names: {} };
-
-const storedView = (entity: string): View => {
-  try {
-    return { ...plain, ...(JSON.parse(sessionStorage.getItem(`list:${entity}`) ?? '{}') as Partial<View>) };
-  } catch {
-    return plain;
-  }
-};
+import { lastView, listAs, plainView, type View } from './savedViews.ts';
 
 /** How long it is until a page of a list that did not arrive is asked for again, in milliseconds. */
 const again = 2_000;
@@ -28,7 +18,7 @@ export function useListView(entity: EntitySummary, host: FormHost) {
   const say = useWords();
   const [list, setList] = useState<ResolvedForm>();
   const [filterStore, setFilterStore] = useState<FormStore>();
-  const [view, setView] = useState<View>(() => storedView(entity.key));
+  const [view, setView] = useState<View>(() => lastView(entity.key));
   const [problem, setProblem] = useState<string>();
   const filtersOf = useCallback(
     (form: ResolvedForm, taken: View) =>
@@ -40,7 +30,7 @@ export function useListView(entity: EntitySummary, host: FormHost) {
       (served) => {
         setList(served.form);
         acknowledgeRelease(served.release);
-        setFilterStore(filtersOf(served.form, storedView(entity.key)));
+        setFilterStore(filtersOf(served.form, lastView(entity.key)));
       },
       (error: Error) => setProblem(error.message),
     );
@@ -69,7 +59,7 @@ export function useListView(entity: EntitySummary, host: FormHost) {
     [filterStore],
   );
   useEffect(() => {
-    sessionStorage.setItem(`list:${entity.key}`, JSON.stringify(view));
+    listAs(entity.key, view);
   }, [entity.key, view]);
   return {
     list,
@@ -81,7 +71,7 @@ export function useListView(entity: EntitySummary, host: FormHost) {
     condition: list ? filterCondition(list, view.filters, beginningOf) : '',
     /** Looks at the list as a view has it. */
     showView: (next: View) => {
-      setView({ ...plain, ...next });
+      setView({ ...plainView, ...next });
       if (list) setFilterStore(filtersOf(list, next));
     },
   };
@@ -105,7 +95,7 @@ export function useRecordPages(entity: string, view: View, condition: string) {
   const load = useCallback(
     (after?: string) => {
       const ask = after ? loadCount.current : ++loadCount.current;
-      const query = { listed: true, ...listQuery({ ...plain, search, sort }, condition), ...(after ? { after } : {}) };
+      const query = { listed: true, ...listQuery({ ...plainView, search, sort }, condition), ...(after ? { after } : {}) };
       answer(api.GET('/api/records/{entity}', { params: { path: { entity }, query } })).then(
         (found) => {
           // Answers may overtake each other; only the last question counts.

@@ -4,6 +4,7 @@ import { say } from '../../shell/configurator/texts.ts';
 import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { may } from '../../shell/session.ts';
+import { DateField } from '../../ui/DateField.tsx';
 import { DialogProblem } from '../../ui/FormDialog.tsx';
 import type { PublishedDraft, PublicationState } from './usePublication.ts';
 
@@ -157,13 +158,12 @@ function Audience({ publishing }: { publishing: PublicationState }) {
         {say('publishDialog.atAScheduledTime')}
       </label>
       {at !== undefined && (
-        <input
-          type="datetime-local"
-          className="bt-input"
-          aria-label={say('publishDialog.publicationTime')}
+        <DateField
+          kind="date-time"
+          label={say('publishDialog.publicationTime')}
           required
           value={at}
-          onChange={(event) => setTerms({ at: event.target.value })}
+          onChange={(time) => setTerms({ at: time })}
         />
       )}
     </details>
@@ -187,11 +187,11 @@ function FirstRoles({ publishing: { terms, setTerms }, roles }: { publishing: Pu
       ))}
       <label>
         {say('publishDialog.promoteAutomaticallyOn')}{' '}
-        <input
-          type="datetime-local"
-          className="bt-input"
+        <DateField
+          kind="date-time"
+          label={say('publishDialog.promoteAutomaticallyOn')}
           value={terms.everyoneAt}
-          onChange={(event) => setTerms({ everyoneAt: event.target.value })}
+          onChange={(everyoneAt) => setTerms({ everyoneAt })}
         />
       </label>
     </fieldset>

@@ -36,7 +36,7 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
       <label>
         {say('releaseChanges.comparedWithRelease')}{' '}
         <select
-          className="bt-input"
+          className="bt-input bt-select"
           value={against}
           onChange={(event) => {
             setAgainst(Number(event.target.value));

@@ -36,8 +36,6 @@ interface Terms {
 const plain: Terms = { note: '', roles: undefined, at: undefined, everyoneAt: '', overrideReason: undefined };
 
 /** The moment a field for a local day and time holds, as the wire has it. */
-const onWire = (local: string) => new Date(local).toISOString();
-
 const none: (PublishedDraft & { forKind: string; forKey: string })[] = [];
 
 /** Publishing, one thing after another: what goes out, on which terms, and what came of it. */
@@ -63,12 +61,12 @@ export function usePublication(asked: Publication, onPublished: () => void) {
     const body = {
       documents: [...chosen, ...publication.documents],
       note,
-      ...(roles ? { roles: [...roles], ...(everyoneAt ? { everyoneAt: onWire(everyoneAt) } : {}) } : {}),
+      ...(roles ? { roles: [...roles], ...(everyoneAt ? { everyoneAt } : {}) } : {}),
       ...(overrideReason === undefined ? {} : { overrideReason }),
     };
     try {
       if (at === undefined) setReceipt(await answer(api.POST('/api/releases', { body })));
-      else setPlan(await answer(api.POST('/api/scheduled-releases', { body: { ...body, at: onWire(at) } })));
+      else setPlan(await answer(api.POST('/api/scheduled-releases', { body: { ...body, at } })));
       onPublished();
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
