@@ -13,7 +13,7 @@ public sealed class DateTests(Chromium chromium)
         await using var dirk = await chromium.Open(service, "Dirk Hoist");
         await dirk.Go("records/liftOut/new");
         var slot = dirk.Control("craneSlot");
-        await Assertions.Expect(slot).ToHaveAttributeAsync("placeholder", "dd/mm/yyyy");
+        await Assertions.Expect(slot).ToHaveAttributeAsync("placeholder", "dd/mm/yyyy hh:mm");
         await slot.FillAsync("3/12/2026 2pm");
         await slot.PressAsync("Tab");
         await Assertions.Expect(slot).ToHaveValueAsync("03/12/2026 14:00");

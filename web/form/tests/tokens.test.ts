@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { contrast } from '../src/model/contrast.ts';
+import { groundColours } from '../src/model/theme.ts';
 
 const sheet = readFileSync(join(import.meta.dirname, '../src/tokens.css'), 'utf8');
 
@@ -37,6 +38,11 @@ describe.each(['sand', 'chalk', 'heather'])('on the ground %s', (name) => {
     ] as [string, string][];
     const faint = pairs.map(([text, on]) => [text, on, contrast(of[text]!, of[on]!)] as const).filter(([, , ratio]) => !(ratio >= 4.5));
     expect(faint).toEqual([]);
+  });
+
+  it('has by day the colours the editor of themes shows', () => {
+    const { cool, lamp } = ground(name, 'light');
+    expect({ primary: cool, accent: lamp }).toEqual(groundColours[name]);
   });
 
   it.each(['light', 'dark'] as const)('what is chosen stands out by %s (WCAG 2.2, 1.4.11)', (scheme) => {

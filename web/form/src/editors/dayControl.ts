@@ -35,7 +35,8 @@ export function writeShort(editor: string, value: Json, language: Language): str
 export function sketchDay(control: HTMLElement, editor: string, value: Json, language: Language): void {
   nameCalendar(control, language);
   const field = dayInput(control);
-  if (editor !== 'time' && !field.placeholder) field.placeholder = dayShape(language);
+  if (editor !== 'time' && !field.placeholder)
+    field.placeholder = editor === 'date' ? dayShape(language) : `${dayShape(language)} ${say(language, 'clockShape')}`;
   if (value !== null) field.value = writeShort(editor, value, language);
 }
 

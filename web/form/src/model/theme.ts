@@ -10,6 +10,13 @@ export interface Theme {
   ground?: string | null;
 }
 
+/** What a ground has of its own by day, where a theme says nothing else (tokens.css). */
+export const groundColours: Record<string, { primary: string; accent: string }> = {
+  sand: { primary: '#1c5f7d', accent: '#c97a0a' },
+  chalk: { primary: '#2b549b', accent: '#c26a2e' },
+  heather: { primary: '#6d3f86', accent: '#b3741b' },
+};
+
 const fonts: Record<string, string> = { serif: "Georgia, 'Times New Roman', serif", system: 'system-ui, sans-serif' };
 
 /** Of dark ink and white what stands out more from a colour. */

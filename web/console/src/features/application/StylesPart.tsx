@@ -1,4 +1,4 @@
-import { contrast, themed } from '#form';
+import { contrast, groundColours, themed } from '#form';
 import { useLayoutEffect, useRef, useState } from 'react';
 import { textIn, withText } from '../../shell/localTexts.ts';
 import { useSession } from '../../shell/hooks.ts';
@@ -15,16 +15,9 @@ const usual = { ink: '#1f2226', paper: '#fbfaf6' };
 /** The theme of the whole application: what can be clicked, what is current, the typeface; shown as it will be. */
 function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: ThemeFile | undefined) => void }) {
   const preview = useRef<HTMLDivElement>(null);
-  const [supplied, setSupplied] = useState({ primary: '', accent: '' });
   const ground = theme.ground ?? 'sand';
-  useLayoutEffect(() => {
-    // What a ground has of its own is written in one place only.
-    themed(preview.current!, { ground });
-    const own = getComputedStyle(preview.current!);
-    const byDay = (token: string) => /#[0-9a-f]{6}/i.exec(own.getPropertyValue(token))?.[0] ?? '#000000';
-    setSupplied({ primary: byDay('--cool'), accent: byDay('--lamp') });
-    themed(preview.current!, { ...theme, ground });
-  }, [theme, ground]);
+  const supplied = groundColours[ground]!;
+  useLayoutEffect(() => themed(preview.current!, { ...theme, ground }), [theme, ground]);
   const set = (more: Partial<ThemeFile>) => {
     const next = Object.fromEntries(Object.entries({ ...theme, ...more }).filter(([, each]) => each !== undefined)) as ThemeFile;
     onChange(Object.keys(next).length > 0 ? next : undefined);
