@@ -1,4 +1,5 @@
 // @vitest-environment node
+// @vitest-environment node
 import { readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, relative } from 'node:path';
 import ts from 'typescript';

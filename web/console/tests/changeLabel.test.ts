@@ -1,4 +1,5 @@
 // @vitest-environment node
+// @vitest-environment node
 import { expect, it } from 'vitest';
 import { changeLabel } from '../src/features/designer/draftState.ts';
 

@@ -1,4 +1,5 @@
 // @vitest-environment node
+// @vitest-environment node
 import { describe, expect, it } from 'vitest';
 import type { FieldInfo } from '../src/api/client.ts';
 import { operatorsOf, read, takesValue, write, type Clause } from '../src/features/designer/clauses.ts';

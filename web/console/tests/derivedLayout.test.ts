@@ -1,3 +1,4 @@
+// @vitest-environment node
 import { describe, expect, it } from 'vitest';
 import { applyOver, derived, find, walk, type Edit, type TreeNode } from '#layout';
 import { shared } from '../src/features/designer/structuralSharing.ts';

@@ -1,4 +1,5 @@
 // @vitest-environment node
+// @vitest-environment node
 import { describe, expect, it } from 'vitest';
 import { placeAt, places, removal, step, type TreeNode } from '#layout';
 import type { EntityInfo } from '../src/api/client.ts';

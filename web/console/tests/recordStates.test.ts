@@ -1,4 +1,5 @@
 // @vitest-environment node
+// @vitest-environment node
 import { describe, expect, it } from 'vitest';
 import type { RecordInfo } from '../src/api/client.ts';
 import type { RecordView } from '../src/runtime/preparedRecord.ts';

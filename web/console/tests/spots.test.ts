@@ -1,4 +1,5 @@
 // @vitest-environment node
+// @vitest-environment node
 import { describe, expect, it } from 'vitest';
 import type { Kind, Subject, TreeNode } from '#layout';
 import type { DrawnKind, DrawnPart, FormBoxes } from '../src/features/designer/formBoxes.ts';

@@ -1,4 +1,5 @@
 // @vitest-environment node
+// @vitest-environment node
 import { parse, type Token } from '@messageformat/parser';
 import MessageFormat from '@messageformat/core';
 import { readdirSync, readFileSync } from 'node:fs';

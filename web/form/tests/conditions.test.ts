@@ -1,4 +1,5 @@
 // @vitest-environment node
+// @vitest-environment node
 import { readFileSync } from 'node:fs';
 import { isDeepStrictEqual } from 'node:util';
 import { join } from 'node:path';

@@ -1,3 +1,4 @@
+// @vitest-environment node
 import { afterEach, describe, expect, it } from 'vitest';
 import { localeIn, writeAsIn, writeMoment } from '../src/values/locale.ts';
 import { fromText } from '../src/values/pastedValues.ts';

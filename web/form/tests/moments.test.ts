@@ -1,3 +1,4 @@
+// @vitest-environment node
 import { afterEach, describe, expect, it } from 'vitest';
 import { placesOf, partAt, stepped } from '../src/editors/dayParts.ts';
 import { fromLocal, toLocal } from '../src/values/localTime.ts';

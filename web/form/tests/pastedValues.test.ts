@@ -1,4 +1,5 @@
 // @vitest-environment node
+// @vitest-environment node
 import { describe, expect, it } from 'vitest';
 import { fromText, pastedCells } from '../src/values/pastedValues.ts';
 import type { FieldType } from '../src/model/types.ts';

@@ -1,4 +1,5 @@
 // @vitest-environment node
+// @vitest-environment node
 import { readdirSync, readFileSync } from 'node:fs';
 import { expect, it } from 'vitest';
 

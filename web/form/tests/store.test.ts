@@ -1,4 +1,5 @@
 // @vitest-environment node
+// @vitest-environment node
 import { describe, expect, it, vi } from 'vitest';
 import { FormStore } from '../src/state/store.ts';
 import type { Decision, FieldItem, ResolvedForm, FormHost, Values } from '../src/model/types.ts';

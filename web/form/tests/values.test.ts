@@ -1,4 +1,5 @@
 // @vitest-environment node
+// @vitest-environment node
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';

@@ -1,3 +1,4 @@
+// @vitest-environment node
 import { describe, expect, it } from 'vitest';
 import { guessBinding, type NamedField, type SlotNeed } from '../src/index.ts';
 

@@ -1,4 +1,5 @@
 // @vitest-environment node
+// @vitest-environment node
 import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';

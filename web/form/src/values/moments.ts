@@ -13,6 +13,7 @@ interface DayPattern {
 
 const patterns = new Map<string, DayPattern>();
 const months = new Map<string, string[]>();
+const clocks = new Map<string, Intl.DateTimeFormat>();
 const halves = new Map<string, [string, string]>();
 
 /** What is worked out once for a locale. */
@@ -68,11 +69,9 @@ const withParts = (language: string, of: Record<DayPart, string>) =>
 export function writeClock(time: string, language: string, withDay = false): string {
   const { locale, hourCycle } = clockLocale(language);
   if (withDay && isOpen(locale)) return time.slice(0, 5);
-  const format = new Intl.DateTimeFormat(locale, {
-    timeStyle: 'short',
-    timeZone: 'UTC',
-    numberingSystem: 'latn',
-    ...(hourCycle ? { hourCycle } : {}),
+  const format = once(clocks, `${locale} ${hourCycle ?? ''}`, () => {
+    const clock = hourCycle ? { hourCycle } : {};
+    return new Intl.DateTimeFormat(locale, { timeStyle: 'short', timeZone: 'UTC', numberingSystem: 'latn', ...clock });
   });
   return bare(format.format(new Date(`1970-01-01T${time.slice(0, 5)}Z`))).replace(/[\u00a0\u202f]/g, ' ');
 }
