@@ -194,7 +194,11 @@ public sealed record DocumentFindingInfo(
 
 /// <summary>Makes the layouts of a template for an entity, under keys that begin with <paramref name="Key"/>, all or none.</summary>
 /// <param name="Without">Kinds of the template's layouts that are not wanted.</param>
-public sealed record TemplateRequest(string Entity, string? Key = null, IReadOnlyList<string>? Without = null);
+/// <param name="Title">What the first of them is called; without one, as in the template.</param>
+public sealed record TemplateRequest(string Entity, string? Key = null, IReadOnlyList<string>? Without = null, string? Title = null);
+
+/// <summary>A template to begin with: what it is for, and the kinds of the layouts it makes, in order.</summary>
+public sealed record TemplateInfo(string Key, string Title, string? About, IReadOnlyList<string> Kinds);
 
 /// <summary>A layout made from a template, and the fields of the original that found no match.</summary>
 public sealed record TemplateLayoutInfo(string Key, IReadOnlyList<string> Unmatched);

@@ -42,6 +42,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(IReadOnlyList<UseInfo>))]
 [JsonSerializable(typeof(IReadOnlyList<DocumentFindingInfo>))]
 [JsonSerializable(typeof(TemplateRequest))]
+[JsonSerializable(typeof(IReadOnlyList<TemplateInfo>))]
 [JsonSerializable(typeof(IReadOnlyList<TemplateLayoutInfo>))]
 [JsonSerializable(typeof(IReadOnlyList<MenuEntryInfo>))]
 [JsonSerializable(typeof(ConditionRequest))]

@@ -45,4 +45,28 @@ public sealed class LayoutsTests(Chromium chromium)
         await Assertions.Expect(dialog.Locator(".picture-choice[data-on]")).ToContainTextAsync("Copy of Visitor call");
         ada.Complaints.ShouldBeEmpty();
     }
+
+    [Fact]
+    public async Task A_family_of_a_template_is_named_and_leaves_out_what_is_not_wanted()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        var page = ada.Page;
+        await ada.Go("layouts", ".table a");
+        await Button(ada, "New layout…").ClickAsync();
+        var dialog = page.Locator(".new-layout");
+        await dialog.GetByLabel("Title", new() { Exact = true }).FillAsync("Guests");
+        await dialog.Locator(".picture-choice", new() { HasText = "A register" }).ClickAsync();
+        await dialog.GetByRole(AriaRole.Checkbox, new() { Name = "Card" }).UncheckAsync();
+        await dialog.GetByRole(AriaRole.Checkbox, new() { Name = "List" }).UncheckAsync();
+        await Button(ada, "Create").ClickAsync();
+        await page.Locator(".changing").Or(Button(ada, "Open the first one")).First.WaitForAsync();
+        using var client = await service.As("ada");
+        var made = (await client.Layouts(TestContext.Current.CancellationToken)).Where(each =>
+            each.Key.StartsWith("guests", StringComparison.Ordinal)
+        );
+        made.Select(each => (each.Key, each.Kind, each.Title))
+            .ShouldBe([("guests", "full", "Guests"), ("guests-short", "short", made.Last().Title)]);
+        ada.Complaints.ShouldBeEmpty();
+    }
 }

@@ -105,6 +105,15 @@ public sealed class QuestionTests(DemoService demo)
         (await Wire.Refused(() => ada.CreateFromTemplate("register", new TemplateRequest("visitorCall", "guest"), Cancel))).Code.ShouldBe(
             "key-taken"
         );
+        string[] all = ["full", "short", "card", "list"];
+        (
+            await Wire.Refused(() => ada.CreateFromTemplate("register", new TemplateRequest("visitorCall", "none", all), Cancel))
+        ).Detail!.ShouldContain("Nothing of the template 'register' is left");
+        await ada.CreateFromTemplate("register", new TemplateRequest("visitorCall", "brief", ["full", "list"], "In brief"), Cancel);
+        (await ada.Layouts(Cancel))
+            .Where(each => each.Key.StartsWith("brief", StringComparison.Ordinal))
+            .Select(each => each.Title)
+            .ShouldContain("In brief");
     }
 
     [Fact]

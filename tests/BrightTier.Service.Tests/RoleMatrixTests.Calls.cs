@@ -44,6 +44,7 @@ public sealed partial class RoleMatrixTests
         ("get /api/layouts/{key}/picture", "ynnnnnyy", null),
         ("get /api/impact", "ynnnnnyy", null),
         ("get /api/findings", "ynnnnnyy", null),
+        ("get /api/templates", "ynnnnnyy", null),
         ("post /api/templates/{key}/layouts", "ynnnnnyn", """{"entity":"nothing"}"""),
         ("get /api/navigation", "yyyyyyyy", null),
         ("get /api/layouts", "ynnnnnyy", null),

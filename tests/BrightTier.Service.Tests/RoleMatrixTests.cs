@@ -127,6 +127,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "get /api/layouts/{key}/preview",
                 "get /api/layouts/{key}/entity",
                 "get /api/pieces",
+                "get /api/templates",
                 "get /api/layouts/{key}/clipboard",
                 "post /api/layouts/{key}/conditions/check",
                 "get /api/patterns",

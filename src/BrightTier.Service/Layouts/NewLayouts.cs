@@ -127,7 +127,7 @@ internal static class NewLayouts
                 Problems.Part(pointer, $"is no key")
             );
 
-    private static Layout Named(Layout layout, string key, string? title)
+    internal static Layout Named(Layout layout, string key, string? title)
     {
         var root = layout.Root.With("key", new Value.Word(key));
         return Layout.Of(string.IsNullOrWhiteSpace(title) ? root : root.With("title", new Value.Text(Texts.Of(title.Trim()))));

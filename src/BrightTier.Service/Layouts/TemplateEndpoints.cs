@@ -11,13 +11,41 @@ namespace BrightTier.Service.Layouts;
 /// <summary>Layouts to start from.</summary>
 public static class TemplateEndpoints
 {
-    public static void MapTemplates(this IEndpointRouteBuilder api) =>
-        api.MapPost("/templates/{key}/layouts", Make)
+    public static void MapTemplates(this IEndpointRouteBuilder api)
+    {
+        var group = api.MapGroup("/templates").WithTags("layouts");
+        group
+            .MapGet("", List)
+            .WithName("listTemplates")
+            .NeedsReader()
+            .Produces<IReadOnlyList<TemplateInfo>>()
+            .WithSummary("The templates one can begin with, and what each makes.");
+        group
+            .MapPost("/{key}/layouts", Make)
             .WithName("createLayoutsFromTemplate")
             .Needs(Permissions.Configure)
-            .WithTags("layouts")
             .Produces<IReadOnlyList<TemplateLayoutInfo>>(201)
             .WithSummary("Creates drafts of the layouts of a template for an entity, its fields matched, all or none.");
+    }
+
+    private static async Task<IResult> List(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
+    {
+        var catalogue = await drafts.Catalogue(cancel);
+        var language = http.LanguageOf(http.Caller(), catalogue.Definitions.Application);
+        return TypedResults.Json<IReadOnlyList<TemplateInfo>>(
+            [
+                .. catalogue
+                    .Templates.Values.OrderBy(template => template.Key, StringComparer.Ordinal)
+                    .Select(template => new TemplateInfo(
+                        template.Key,
+                        template.Title.In(language) ?? template.Key,
+                        template.About?.In(language),
+                        [.. template.Layouts.Select(key => catalogue.Layouts.GetValueOrDefault(key)?.Kind).OfType<string>()]
+                    )),
+            ],
+            WireJson.Default.IReadOnlyListTemplateInfo
+        );
+    }
 
     private static async Task<IResult> Make(
         HttpContext http,
@@ -45,6 +73,12 @@ public static class TemplateEndpoints
             .Make(template, catalogue, entity, first)
             .Where(each => body.Without?.Contains(each.Layout.Kind) != true)
             .ToArray();
+        if (made.Length == 0)
+        {
+            throw Problems.Invalid($"Nothing of the template '{key}' is left to make.", Problems.Part("/without", $"leaves nothing"));
+        }
+
+        made[0] = made[0] with { Layout = NewLayouts.Named(made[0].Layout, made[0].Layout.Key, body.Title) };
         if (made.FirstOrDefault(each => catalogue.Layouts.ContainsKey(each.Layout.Key)) is { } taken)
         {
             throw new RefusedException(

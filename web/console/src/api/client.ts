@@ -6,6 +6,7 @@ export type Session = components['schemas']['SessionInfo'];
 export type EntitySummary = components['schemas']['EntitySummary'];
 export type EntityInfo = components['schemas']['EntityInfo'];
 export type FieldInfo = components['schemas']['FieldInfo'];
+export type TemplateInfo = components['schemas']['TemplateInfo'];
 export type LayoutSummary = components['schemas']['LayoutSummary'];
 export type Finding = components['schemas']['FindingInfo'];
 export type Release = components['schemas']['ReleaseInfo'];

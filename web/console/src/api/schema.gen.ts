@@ -1704,6 +1704,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The templates one can begin with, and what each makes. */
+        get: operations["listTemplates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/templates/{key}/layouts": {
         parameters: {
             query?: never;
@@ -2963,6 +2980,13 @@ export interface components {
             type: string;
             unique: boolean;
         };
+        /** @description A template to begin with: what it is for, and the kinds of the layouts it makes, in order. */
+        TemplateInfo: {
+            about: null | string;
+            key: string;
+            kinds: string[];
+            title: string;
+        };
         /** @description A layout made from a template, and the fields of the original that found no match. */
         TemplateLayoutInfo: {
             key: string;
@@ -2972,6 +2996,8 @@ export interface components {
         TemplateRequest: {
             entity: string;
             key?: null | string;
+            /** @description What the first of them is called; without one, as in the template. */
+            title?: null | string;
             /** @description Kinds of the template's layouts that are not wanted. */
             without?: null | string[];
         };
@@ -6073,6 +6099,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"][];
+                };
+            };
+        };
+    };
+    listTemplates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateInfo"][];
                 };
             };
         };

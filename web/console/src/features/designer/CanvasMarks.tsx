@@ -1,5 +1,5 @@
 import type { RefObject } from 'react';
-import type { TreeNode } from '#layout';
+import { find, type TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import type { CanvasProps } from './canvasProps.ts';
 import { FindingMarks } from './FindingMarks.tsx';
@@ -88,7 +88,7 @@ export function CanvasMarks({
             (props.renaming === undefined ? (
               <span className="mark-name">{selection.length > 1 ? say('common.selected', selection.length) : nameOf(id)}</span>
             ) : (
-              <Rename name={props.renaming} onDone={props.onRename} />
+              <Rename name={props.renaming} {...(find(tree, id)?.kind === 'text' ? { lines: true } : {})} onDone={props.onRename} />
             ))}
         </div>
       ))}

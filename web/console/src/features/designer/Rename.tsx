@@ -1,8 +1,15 @@
-import { useRef, useState } from 'react';
+import { useRef, useState, type ChangeEvent, type FocusEvent, type KeyboardEvent, type MouseEvent } from 'react';
 import { say } from '../../shell/configurator/texts.ts';
 
-/** A name written where it stands: Enter keeps it, Escape leaves it as it was. */
-export function Rename({ name, onDone }: { name: string; onDone: (name: string | undefined) => void }) {
+interface RenameProps {
+  name: string;
+  /** Whether it is a text of lines: then Enter begins another, and Ctrl+Enter keeps it. */
+  lines?: boolean;
+  onDone: (name: string | undefined) => void;
+}
+
+/** A name or a text written where it stands: Enter or leaving it keeps it, Escape leaves it as it was. */
+export function Rename({ name, lines = name.includes('\n'), onDone }: RenameProps) {
   const [typed, setTyped] = useState(name);
   const over = useRef(false);
   // Enter takes the input away, which leaves it too: done is done once.
@@ -11,23 +18,22 @@ export function Rename({ name, onDone }: { name: string; onDone: (name: string |
     over.current = true;
     onDone(said);
   };
-  return (
-    <input
-      className="mark-rename"
-      aria-label={say('common.name')}
-      dir="auto"
-      autoFocus
-      value={typed}
-      onChange={(event) => setTyped(event.target.value)}
-      onFocus={(event) => event.target.select()}
-      onBlur={() => done(typed)}
-      onClick={(event) => event.stopPropagation()}
-      onDoubleClick={(event) => event.stopPropagation()}
-      onKeyDown={(event) => {
-        event.stopPropagation();
-        if (event.key === 'Enter') done(typed);
-        if (event.key === 'Escape') done(undefined);
-      }}
-    />
-  );
+  const writing = {
+    className: 'mark-rename',
+    'aria-label': say(lines ? 'common.text' : 'common.name'),
+    dir: 'auto',
+    autoFocus: true,
+    value: typed,
+    onChange: (event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => setTyped(event.target.value),
+    onFocus: (event: FocusEvent<HTMLInputElement | HTMLTextAreaElement>) => event.target.select(),
+    onBlur: () => done(typed),
+    onClick: (event: MouseEvent) => event.stopPropagation(),
+    onDoubleClick: (event: MouseEvent) => event.stopPropagation(),
+    onKeyDown: (event: KeyboardEvent) => {
+      event.stopPropagation();
+      if (event.key === 'Enter' && (!lines || event.ctrlKey || event.metaKey)) done(typed);
+      if (event.key === 'Escape') done(undefined);
+    },
+  };
+  return lines ? <textarea {...writing} data-lines="" rows={Math.max(3, typed.split('\n').length + 1)} /> : <input {...writing} />;
 }

@@ -1,4 +1,4 @@
-import { answer, api, type LayoutSummary } from '../../api/client.ts';
+import { answer, api, type LayoutSummary, type TemplateInfo } from '../../api/client.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { BeginningPicture } from './LayoutPicture.tsx';
@@ -9,12 +9,12 @@ interface BeginningsProps {
   kind: string;
   /** The layouts that can be copied. */
   copies: LayoutSummary[];
+  templates: readonly TemplateInfo[];
   onChange: (from: string) => void;
 }
 
 /** What a new layout can begin with, each drawn small with the fields of its entity: one is chosen. */
-export function Beginnings({ value, entity, kind, copies, onChange }: BeginningsProps) {
-  const { data: documents = [] } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
+export function Beginnings({ value, entity, kind, copies, templates, onChange }: BeginningsProps) {
   const { data: examples = [] } = useAnswer(
     ['entities', 'examples', entity],
     entity ? () => answer(api.GET('/api/entities/{entity}/examples', { params: { path: { entity } } })) : undefined,
@@ -28,9 +28,9 @@ export function Beginnings({ value, entity, kind, copies, onChange }: Beginnings
       .filter((layout) => layout.kind === kind)
       .map((layout) => ({ from: layout.key, name: say('newLayoutDialog.copy', layout.title) })),
     ...(kind === 'full' ? examples.map((each) => ({ from: `example:${each.key}`, name: say('newLayoutDialog.example', each.title) })) : []),
-    ...(kind === 'full' ? documents.filter((each) => each.kind === 'template') : []).map((each) => ({
+    ...(kind === 'full' ? templates : []).map((each) => ({
       from: `template:${each.key}`,
-      name: say('newLayoutDialog.template', each.key),
+      name: say('newLayoutDialog.template', each.title),
     })),
   ];
   return (

@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { FormDialog, stay } from '../../ui/FormDialog.tsx';
-import { answer, api, type EntitySummary, type LayoutSummary } from '../../api/client.ts';
+import { answer, api, type EntitySummary, type LayoutSummary, type TemplateInfo } from '../../api/client.ts';
 import { Select } from '../../ui/Select.tsx';
+import { useAnswer } from '../../shell/queries.ts';
 import { keyOf } from '../../shell/keys.ts';
 import { navigate } from '../../shell/location.ts';
 import { rich } from '../../shell/configurator/rich.ts';
@@ -35,9 +36,11 @@ export function NewLayoutDialog({ entities, layouts, copied, onClose }: NewLayou
   const [from, setFrom] = useState(copied?.key ?? 'generated');
   const [kind, setKind] = useState<Kind>(kinds.find((each) => each === copied?.kind) ?? 'full');
   const [also, setAlso] = useState<readonly string[]>([]);
+  const [without, setWithout] = useState<readonly string[]>([]);
   const [title, setTitle] = useState('');
+  const { data: templates = [] } = useAnswer(['documents', 'templates'], () => answer(api.GET('/api/templates')));
   const [unmatched, setUnmatched] = useState<CreatedLayout[]>();
-  const template = from.startsWith('template:') ? from.slice('template:'.length) : undefined;
+  const template = templates.find((each) => from === `template:${each.key}`);
   const chosen = entities.find((each) => each.key === entity);
   const key = keyOf(
     title,
@@ -50,7 +53,8 @@ export function NewLayoutDialog({ entities, layouts, copied, onClose }: NewLayou
       navigate('design', (await answer(api.POST('/api/layouts', { body }))).key);
       return;
     }
-    const created = await answer(api.POST('/api/templates/{key}/layouts', { params: { path: { key: template } }, body: { entity, key } }));
+    const body = { entity, key, title: title.trim(), without: [...without] };
+    const created = await answer(api.POST('/api/templates/{key}/layouts', { params: { path: { key: template.key } }, body }));
     if (created.every((each) => each.unmatched.length === 0)) {
       navigate('design', created[0]!.key);
       return;
@@ -65,7 +69,7 @@ export function NewLayoutDialog({ entities, layouts, copied, onClose }: NewLayou
       title={say('newLayoutDialog.aNewLayout')}
       className="new-layout"
       submit={say('common.create')}
-      incomplete={!title.trim()}
+      incomplete={!title.trim() || template?.kinds.every((each) => without.includes(each))}
       onSubmit={createLayout}
       onClose={onClose}
     >
@@ -102,12 +106,17 @@ export function NewLayoutDialog({ entities, layouts, copied, onClose }: NewLayou
             setFrom('generated');
           }}
         />
-        {!template && <FamilyChoice kind={kind} value={also} onChange={setAlso} />}
+        {template ? (
+          <TemplateParts template={template} without={without} onChange={setWithout} />
+        ) : (
+          <FamilyChoice kind={kind} value={also} onChange={setAlso} />
+        )}
       </div>
       <Beginnings
         value={from}
         entity={entity}
         kind={kind}
+        templates={templates}
         copies={layouts.filter((layout) => layout.entity === entity && !layout.damaged)}
         onChange={setFrom}
       />
@@ -148,6 +157,32 @@ function FamilyChoice({ kind, value, onChange }: { kind: Kind; value: readonly s
             onChange={({ target }) => onChange(target.checked ? [...value, each] : value.filter((other) => other !== each))}
           />
           {each === menuEntry ? say('newLayoutDialog.menuEntry') : say(`newLayoutKind.${each}`)}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+interface TemplatePartsProps {
+  template: TemplateInfo;
+  without: readonly string[];
+  onChange: (without: readonly string[]) => void;
+}
+
+/** What the template makes, each of which can be left out. */
+function TemplateParts({ template, without, onChange }: TemplatePartsProps) {
+  return (
+    <fieldset className="family-choice">
+      <legend>{say('newLayoutDialog.templateMakes')}</legend>
+      {template.about && <p className="bt-help">{template.about}</p>}
+      {template.kinds.map((each) => (
+        <label key={each}>
+          <input
+            type="checkbox"
+            checked={!without.includes(each)}
+            onChange={({ target }) => onChange(target.checked ? without.filter((other) => other !== each) : [...without, each])}
+          />
+          {say(`newLayoutKind.${each as Kind}`)}
         </label>
       ))}
     </fieldset>
