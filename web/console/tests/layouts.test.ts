@@ -50,9 +50,9 @@ beforeEach(() => {
     layout('trial', { published: null, errors: 2, warnings: 1 }),
     layout('berth', { entity: 'berth', published: 1, comments: 4 }),
   ]);
-  calls.answers.set('GET /api/documents', [
-    { kind: 'template', key: 'register' },
-    { kind: 'entity', key: 'vessel' },
+  calls.answers.set('GET /api/documents', [{ kind: 'entity', key: 'vessel' }]);
+  calls.answers.set('GET /api/templates', [
+    { key: 'register', title: 'A register', about: 'For a yard.', kinds: ['full', 'card', 'list'] },
   ]);
   calls.answers.set('GET /api/entities/{entity}/examples', [{ key: 'tabs', title: 'In tabs' }]);
   calls.answers.set('POST /api/layouts', { key: 'quick-look' });
@@ -127,6 +127,7 @@ describe('the layouts', () => {
   it('begin with everything, as a copy of one of the same entity, or as a worked example, each in a picture', async () => {
     const dialog = await making();
     await dialog.findByText('Worked example: In tabs');
+    await dialog.findByText('Set from A register');
     const offered = () => [...document.querySelectorAll('.picture-choice')].map((each) => each.textContent);
     expect(offered()).toEqual([
       'All fields, in groups',
@@ -135,7 +136,7 @@ describe('the layouts', () => {
       'Copy of The vessel',
       'Copy of The trial',
       'Worked example: In tabs',
-      'Set from register',
+      'Set from A register',
     ]);
     expect(document.querySelector('.picture-choice img')!.getAttribute('src')).toBe(
       '/api/entities/vessel/picture?from=generated&kind=full',
@@ -154,9 +155,16 @@ describe('the layouts', () => {
       { key: 'yard-list', unmatched: ['mast', 'sail area'] },
     ]);
     const dialog = await making();
-    await userEvent.click(await dialog.findByLabelText('Set from register'));
+    await userEvent.click(await dialog.findByLabelText('Set from A register'));
     await userEvent.type(dialog.getByLabelText('Title'), 'Yard');
+    // Without any of its parts there is nothing to create.
+    for (const each of dialog.getAllByRole('checkbox')) await userEvent.click(each);
+    expect(dialog.getByText<HTMLButtonElement>('Create').disabled).toBe(true);
+    const [full, , list] = dialog.getAllByRole('checkbox');
+    await userEvent.click(full!);
+    await userEvent.click(list!);
     await userEvent.click(dialog.getByText('Create'));
+    expect(calls.of('POST /api/templates/register/layouts')).toEqual([{ entity: 'vessel', key: 'yard', title: 'Yard', without: ['card'] }]);
     expect((await screen.findByText(/mast, sail area/)).textContent).toBe('yard-list: mast, sail area');
     expect(window.location.pathname).toBe('/');
     await userEvent.click(screen.getByText('Open the first one'));
