@@ -99,6 +99,16 @@ public sealed class EmbeddingTests(Chromium chromium)
         await Assertions.Expect(page.Locator("#state")).ToHaveTextAsync("Saved: Kittiwake, SQ-0417");
         using var ada = await service.As("ada");
         (await ada.Record("vessel", 1, CancellationToken.None)).Values.GetProperty("homePort").GetString().ShouldBe("Reedham");
+
+        // The calendar comes from where the module came from, and opens in the element's own tree.
+        await page.GetByRole(AriaRole.Tab, new() { Name = "Condition and papers" }).ClickAsync();
+        var due = page.Locator("[data-field=surveyDue]");
+        await due.GetByRole(AriaRole.Button, new() { Name = "Choose a day" }).ClickAsync();
+        await Assertions.Expect(due.Locator(".bt-calendar td:focus")).ToHaveCountAsync(1);
+        await page.Keyboard.PressAsync("PageDown");
+        await page.Keyboard.PressAsync("Enter");
+        await Assertions.Expect(due.Locator(".bt-calendar")).ToHaveCountAsync(0);
+        await Assertions.Expect(due.Locator("input")).ToBeFocusedAsync();
         await Close(all);
     }
 

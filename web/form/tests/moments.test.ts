@@ -4,7 +4,7 @@ import { placesOf, partAt, stepped } from '../src/editors/dayParts.ts';
 import { fromLocal, toLocal } from '../src/values/localTime.ts';
 import { writeAsIn } from '../src/values/locale.ts';
 import type { FieldType } from '../src/model/types.ts';
-import { check, display } from '../src/values/values.ts';
+import { check, display, toCondition } from '../src/values/values.ts';
 import { dayShape, plusDays, readClock, readDay, readMoment, writeClock, writeDay, writeLocal } from '../src/values/moments.ts';
 
 afterEach(() => writeAsIn(undefined));
@@ -178,10 +178,27 @@ it('steps to the last day of a month that has no such day', () => {
 });
 
 it('shows what is no day, time or moment as it was typed, whatever it is', () => {
-  const odd = ['soon', '2026-13-45', '99:99', '2026-02-30T99:00:00Z', '-', '0', '\u202e', '{name}', '31/12', '2026-1-1', 'T', '9999-99-99'];
+  const odd = [
+    'soon',
+    '2026-13-45',
+    '99:99',
+    '2026-02-30T99:00:00Z',
+    '-',
+    '0',
+    '\u202e',
+    '{name}',
+    '31/12',
+    '2026-1-1',
+    'T',
+    '9999-99-99',
+    '2026',
+    'soon 3',
+    'May 1',
+  ];
   for (const type of ['date', 'time', 'dateTime'] as const)
     for (const value of odd) {
       expect(display({ type, label: 'Due' } as FieldType, value, 'en', 'Pacific/Apia'), `${type} ${value}`).toBe(value);
       expect(check({ type, label: 'Due' } as FieldType, 'Due', value, false, 'en')).toMatch(/^Due must be a /);
+      expect(toCondition({ type, label: 'Due' } as FieldType, value), `${type} ${value}`).toBeNull();
     }
 });

@@ -36,8 +36,8 @@ export class FormView implements FormContext {
     private paging: PageOptions = {},
   ) {
     this.frame();
-    // What is only drawn takes nothing in: its editor is made when it is first touched.
-    for (const type of ['focusin', 'input', 'change'] as const)
+    // What is only drawn takes nothing in: its editor is made when it is first touched. Not every browser gives a pressed button the focus.
+    for (const type of ['focusin', 'input', 'change', 'click'] as const)
       this.element.addEventListener(type, (event) => this.wake(event.target), true);
     this.content = new ContentView(this);
     this.element.append(this.content.element);

@@ -79,6 +79,6 @@ export function openCalendar({ element, input, language, day, today, timed, choo
   element.append(panel);
   grid.show(grid.at);
   panel.showPopover();
-  placeBeneath(panel, element);
+  placeBeneath(panel, element, true);
   grid.focus();
 }

@@ -23,8 +23,11 @@ export function monthGrid(
 ): MonthGrid {
   const locale = dateLocale(language);
   const days = new Intl.DateTimeFormat(locale, { dateStyle: 'full', calendar: 'gregory', numberingSystem: 'latn', timeZone: 'UTC' });
-  const weekdays = new Intl.DateTimeFormat(locale, { weekday: 'short', timeZone: 'UTC' });
   const week = [...Array(7).keys()];
+  const weekday = (width: 'long' | 'short' | 'narrow', first: CalendarDate, i: number) =>
+    new Intl.DateTimeFormat(locale, { weekday: width, timeZone: 'UTC' }).format(first.add({ days: i }).toDate('UTC'));
+  // Some languages write no day short.
+  const width = week.every((i) => weekday('short', parseDate(today), i).length <= 4) ? 'short' : 'narrow';
   const head = make('tr');
   const body = make('tbody');
   const element = make('table', { role: 'grid', on: { keydown: onKey } }, make('thead', {}, head), body);
@@ -35,7 +38,7 @@ export function monthGrid(
     const first = startOfWeek(startOfMonth(at), locale);
     place(
       head,
-      week.map((i) => make('th', { scope: 'col' }, weekdays.format(first.add({ days: i }).toDate('UTC')))),
+      week.map((i) => make('th', { scope: 'col', 'aria-label': weekday('long', first, i) }, weekday(width, first, i))),
     );
     place(
       body,

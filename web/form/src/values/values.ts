@@ -53,12 +53,10 @@ export function toCondition(field: FieldType, value: Json | undefined): Value {
       return Number.isFinite(number) ? number : null;
     }
     case 'date':
-    case 'dateTime': {
-      const ms = Date.parse(String(value));
-      return Number.isNaN(ms) ? null : Moment.ofMs(ms);
-    }
+    case 'dateTime':
+      return isMoment(field.type, value) ? Moment.ofMs(Date.parse(value)) : null;
     case 'time':
-      return String(value).slice(0, 5);
+      return isMoment('time', value) ? value.slice(0, 5) : null;
     default:
       return value as Value;
   }
