@@ -1,4 +1,4 @@
-using System.Diagnostics;
+using System.Runtime.InteropServices;
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
@@ -7,10 +7,10 @@ using BrightTier.Core.Patterns;
 namespace BrightTier.Core.Tests;
 
 /// <summary>
-/// R14 for every file the client reads: what nests, repeats, is long or fans out is refused or read, and costs what it is long. What is
-/// allowed is generous, since machines differ.
+/// R14 for every file the client reads: what nests, repeats, is long or fans out is refused or read, and costs what it is long. Counted is
+/// the time a processor works on it, which other tests beside do not lengthen; what is allowed is generous, since machines differ.
 /// </summary>
-public sealed class CostlyFileTests
+public sealed partial class CostlyFileTests
 {
     private static readonly TimeSpan Longest = TimeSpan.FromSeconds(20);
 
@@ -22,11 +22,28 @@ public sealed class CostlyFileTests
     {
         GC.Collect();
         var before = GC.GetTotalMemory(true);
-        var clock = Stopwatch.StartNew();
+        var begun = Worked();
         act();
-        clock.Elapsed.ShouldBeLessThan(Longest, what);
+        (Worked() - begun).ShouldBeLessThan(Longest, what);
         (GC.GetTotalMemory(false) - before).ShouldBeLessThan(MostMemory, what);
     }
+
+    /// <summary>How long processors have worked on what this thread does (POSIX.1, clock_gettime).</summary>
+    private static TimeSpan Worked()
+    {
+        const int ThreadProcessorTime = 3;
+        ClockGetTime(ThreadProcessorTime, out var time).ShouldBe(0);
+        return TimeSpan.FromSeconds(time.Seconds) + TimeSpan.FromMicroseconds(time.Nanoseconds / 1000);
+    }
+
+    private struct Timespec
+    {
+        public long Seconds;
+        public long Nanoseconds;
+    }
+
+    [LibraryImport("libc", EntryPoint = "clock_gettime")]
+    private static partial int ClockGetTime(int clock, out Timespec time);
 
     [Fact]
     public void Yaml_and_json()
