@@ -86,7 +86,7 @@ public sealed partial class DesignerTests(Chromium chromium)
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("Berth for the yard form");
         await Window.Eventually(async () => (await ada.Rows()).ShouldContain("code pontoon zone"));
 
-        await Make("Visitor call", "Set from register", "Calls");
+        await Make("Visitor call", "Set from A register", "Calls");
         await Button(ada, "Open the first one").ClickAsync();
         await Assertions.Expect(ada.Page.Locator(".changing")).ToContainTextAsync("never published");
         await Make("Berth", "A section that appears when an answer asks for it", "Berth, to learn from");

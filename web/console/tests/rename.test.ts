@@ -4,15 +4,15 @@ import { expect, it, vi } from 'vitest';
 import { Rename } from '../src/features/designer/Rename.tsx';
 import { show } from './pages.ts';
 
-it('a text of lines keeps its lines where it is written: Enter begins another, Ctrl+Enter keeps them', async () => {
+it('a text of lines keeps its lines where it is written: Shift+Enter begins another, Enter keeps them', async () => {
   const done = vi.fn();
   show(Rename, { name: '- one\n- two', onDone: done });
   const box = await screen.findByRole('textbox');
   expect((box as HTMLTextAreaElement).value).toBe('- one\n- two');
   await userEvent.click(box);
-  await userEvent.keyboard('{Control>}{End}{/Control}{Enter}- three');
+  await userEvent.keyboard('{Control>}{End}{/Control}{Shift>}{Enter}{/Shift}- three');
   expect(done).not.toHaveBeenCalled();
-  await userEvent.keyboard('{Control>}{Enter}{/Control}');
+  await userEvent.keyboard('{Enter}');
   expect(done.mock.calls).toEqual([['- one\n- two\n- three']]);
 });
 

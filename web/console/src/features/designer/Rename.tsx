@@ -3,7 +3,7 @@ import { say } from '../../shell/configurator/texts.ts';
 
 interface RenameProps {
   name: string;
-  /** Whether it is a text of lines: then Enter begins another, and Ctrl+Enter keeps it. */
+  /** Whether it is a text of lines: Shift+Enter begins another. */
   lines?: boolean;
   onDone: (name: string | undefined) => void;
 }
@@ -21,6 +21,7 @@ export function Rename({ name, lines = name.includes('\n'), onDone }: RenameProp
   const writing = {
     className: 'mark-rename',
     'aria-label': say(lines ? 'common.text' : 'common.name'),
+    title: lines ? say('rename.lines') : undefined,
     dir: 'auto',
     autoFocus: true,
     value: typed,
@@ -31,7 +32,7 @@ export function Rename({ name, lines = name.includes('\n'), onDone }: RenameProp
     onDoubleClick: (event: MouseEvent) => event.stopPropagation(),
     onKeyDown: (event: KeyboardEvent) => {
       event.stopPropagation();
-      if (event.key === 'Enter' && (!lines || event.ctrlKey || event.metaKey)) done(typed);
+      if (event.key === 'Enter' && !(lines && event.shiftKey)) done(typed);
       if (event.key === 'Escape') done(undefined);
     },
   };
