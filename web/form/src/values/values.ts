@@ -134,11 +134,14 @@ const moments: Partial<Record<string, { form: RegExp; key: 'date' | 'time' | 'da
   dateTime: { form: /^\d{4}-\d\d-\d\dT\d\d:\d\d/, key: 'dateTime', write: (language) => writeLocal('2026-12-31T14:30', language) },
 };
 
-/** Whether a value is a day, a time or a moment, as its type has it. */
-export const isMoment = (type: string, value: Json | undefined): value is string =>
-  typeof value === 'string' &&
-  moments[type]?.form.test(value) === true &&
-  !Number.isNaN(Date.parse(type === 'time' ? `1970-01-01T${value}Z` : value));
+/** Whether a value is a day, a time or a moment, as its type has it. A day is one of the calendar: not every browser looks at that. */
+export function isMoment(type: string, value: Json | undefined): value is string {
+  if (typeof value !== 'string' || moments[type]?.form.test(value) !== true) return false;
+  if (type === 'time') return !Number.isNaN(Date.parse(`1970-01-01T${value}Z`));
+  const day = value.slice(0, 10);
+  const ms = Date.parse(`${day}T00:00:00Z`);
+  return !Number.isNaN(ms) && new Date(ms).toISOString().startsWith(day) && !Number.isNaN(Date.parse(value));
+}
 
 /**
  * The first character that no text can hold: those that XML 1.0 (2.2, Char) leaves out, and every half of a pair; undefined where there is

@@ -20,10 +20,16 @@ export const plainView: View = { search: '', sort: '', filters: {}, names: {} };
 /** Under what a person's views of a list are kept, by the service and in this window. */
 export const viewsOf = (entity: string) => `list:${entity}`;
 
-/** A person's own views of a list, kept by the service. */
+/** A person's own views of a list, kept by the service; what is no view, as another program may have put there, is none. */
 export const readViews = async (entity: string): Promise<NamedView[]> => {
-  const kept = await answer(api.GET('/api/preferences/{name}', { params: { path: { name: viewsOf(entity) } } }));
-  return (kept as unknown as { views?: NamedView[] } | null)?.views ?? [];
+  const kept: unknown = await answer(api.GET('/api/preferences/{name}', { params: { path: { name: viewsOf(entity) } } }));
+  const views = (kept as { views?: unknown } | null)?.views;
+  return Array.isArray(views) ? views.filter(isNamedView).map(({ name, view }) => ({ name, view: { ...plainView, ...view } })) : [];
+};
+
+const isNamedView = (each: unknown): each is NamedView => {
+  const { name, view } = (each ?? {}) as Partial<NamedView>;
+  return typeof name === 'string' && typeof view === 'object' && view !== null;
 };
 
 /** How a list was last looked at in this window. */
