@@ -1,7 +1,7 @@
 export * from './model/types.ts';
 export { FormStore } from './state/store.ts';
 export { contrast } from './model/contrast.ts';
-export { groundColours, themed } from './model/theme.ts';
+export { groundColours, themed, type Ground } from './model/theme.ts';
 export { contentOf, pageOf } from './model/content.ts';
 export { FormView, type PageOptions } from './drawing/FormView.ts';
 export { attribute, icon, make, place, text, type Child } from './dom/dom.ts';

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { contrast } from '../src/model/contrast.ts';
-import { groundColours } from '../src/model/theme.ts';
+import { groundColours, type Ground } from '../src/model/theme.ts';
 
 const sheet = readFileSync(join(import.meta.dirname, '../src/tokens.css'), 'utf8');
 
@@ -24,7 +24,7 @@ function ground(name: string, scheme: 'light' | 'dark'): Record<string, string> 
   return { ...supplied.light, ...(scheme === 'dark' ? supplied.dark : {}), ...(Object.fromEntries(chosen) as Record<string, string>) };
 }
 
-describe.each(['sand', 'chalk', 'heather'])('on the ground %s', (name) => {
+describe.each(Object.keys(groundColours) as Ground[])('on the ground %s', (name) => {
   it.each(['light', 'dark'] as const)('every text can be read by %s (WCAG 2.2, 1.4.3)', (scheme) => {
     const of = ground(name, scheme);
     const pairs = [

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { check, dayEditor, type DayEditor, type Editor, type Json } from '#form';
 import { useSession } from '../shell/hooks.ts';
+import { formHost } from '../shell/session.ts';
 
 interface DateFieldProps {
   kind: Extract<DayEditor, 'date' | 'date-time'>;
@@ -27,8 +28,7 @@ export function DateField({ kind, value, label, required = false, onChange }: Da
     };
   });
   useEffect(() => {
-    const host = { ...Intl.DateTimeFormat().resolvedOptions(), now: () => new Date() };
-    editor.current = dayEditor(kind, { id: '', language, host, value: null, change: (next) => change.current!(next) });
+    editor.current = dayEditor(kind, { id: '', language, host: formHost(), value: null, change: (next) => change.current!(next) });
     frame.current!.replaceChildren(editor.current.element);
   }, [kind, language]);
   useEffect(() => {

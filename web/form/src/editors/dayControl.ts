@@ -31,19 +31,14 @@ export function writeShort(editor: string, value: Json, language: Language): str
   return isMoment('time', value) ? writeClock(value, language) : String(value ?? '');
 }
 
-/** Makes a copied control what it is before anybody touches it. */
-export function sketchDay(control: HTMLElement, editor: string, value: Json, language: Language): void {
-  nameCalendar(control, language);
+/** Makes a copied control what it is before anybody touches it; its button says what it opens. */
+export function sketchDay(control: HTMLElement, editor: string, id: string, value: Json, language: Language, hint?: string): void {
   const field = dayInput(control);
-  if (editor !== 'time' && !field.placeholder)
-    field.placeholder = editor === 'date' ? dayShape(language) : `${dayShape(language)} ${say(language, 'clockShape')}`;
+  field.id = id;
+  if (hint !== undefined) field.placeholder = hint;
+  else if (editor === 'date') field.placeholder = dayShape(language);
+  else if (editor === 'date-time') field.placeholder = `${dayShape(language)} ${say(language, 'clockShape')}`;
   if (value !== null) field.value = writeShort(editor, value, language);
-}
-
-/** The button says what it opens. */
-export function nameCalendar(control: HTMLElement, language: Language): void {
   const button = control.childNodes[1] as HTMLButtonElement | undefined;
-  if (!button) return;
-  button.ariaLabel = say(language, 'chooseDay');
-  button.title = button.ariaLabel;
+  if (button) button.title = button.ariaLabel = say(language, 'chooseDay');
 }

@@ -73,11 +73,7 @@ export function dayEditor(kind: DayEditor, { id, language, host, hint, value, ch
   const withDay = kind !== 'time';
   const element = drawn ?? dayControl(withDay);
   const input = dayInput(element);
-  if (!drawn) {
-    input.id = id;
-    if (hint !== undefined) input.placeholder = hint;
-    sketchDay(element, kind, null, language);
-  }
+  if (!drawn) sketchDay(element, kind, id, null, language, hint);
   const now = () => toLocal(host.now().toISOString(), host.timeZone);
   const read = (text: string) => readText(text, now().slice(0, 10));
   const editor = typed(element, input, value, { read, write, change });

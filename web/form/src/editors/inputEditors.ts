@@ -27,11 +27,14 @@ for (const [editor, kind] of Object.entries(kinds)) {
 const written = (value: Json, type: FieldType, language: string) =>
   typeof value === 'number' ? formatNumber(value, type, language) : text(value);
 
+/** What is drawn before it is touched; a day with its time waits, since finding the zone costs some milliseconds. */
+const isDay = (editor: string) => editor === 'date' || editor === 'time';
+
 const numeric = (editor: string) => editor === 'number' || editor === 'money';
 
 /** The control of an editor that is a plain input, to be copied; nothing for what is more than that. */
 export function plainControl(editor: string): HTMLElement | undefined {
-  if (editor === 'date' || editor === 'time') return dayControl(editor === 'date');
+  if (isDay(editor)) return dayControl(editor === 'date');
   const of = boxes[editor];
   return of && (numeric(editor) ? make('span', { class: 'bt-affixed' }, of.cloneNode()) : (of.cloneNode() as HTMLElement));
 }
@@ -45,10 +48,9 @@ export function sketch(
   value: Json,
   language: string,
 ): void {
-  const dated = editor === 'date' || editor === 'time';
-  const input = (numeric(editor) || dated ? control.firstChild : control) as HTMLInputElement;
+  if (isDay(editor)) return sketchDay(control, editor, id, value, language, hint);
+  const input = (numeric(editor) ? control.firstChild : control) as HTMLInputElement;
   input.id = id;
-  if (dated) sketchDay(control, editor, value, language);
   if (hint !== undefined) input.placeholder = hint;
   if (spellCheck !== undefined) input.spellcheck = spellCheck;
   if (editor === 'check') {
@@ -60,7 +62,7 @@ export function sketch(
     input.inputMode = type.type === 'integer' || type.type === 'rating' ? 'numeric' : 'decimal';
     if (type.unit) control.append(make('span', { class: 'bt-unit' }, type.unit));
   }
-  if (value !== null && !dated) input.value = numeric(editor) ? written(value, type, language) : text(value);
+  if (value !== null) input.value = numeric(editor) ? written(value, type, language) : text(value);
 }
 
 /** What is drawn already, or drawn now. */

@@ -11,11 +11,13 @@ export interface Theme {
 }
 
 /** What a ground has of its own by day, where a theme says nothing else (tokens.css). */
-export const groundColours: Record<string, { primary: string; accent: string }> = {
+export const groundColours = {
   sand: { primary: '#1c5f7d', accent: '#c97a0a' },
   chalk: { primary: '#2b549b', accent: '#c26a2e' },
   heather: { primary: '#6d3f86', accent: '#b3741b' },
-};
+} as const;
+
+export type Ground = keyof typeof groundColours;
 
 const fonts: Record<string, string> = { serif: "Georgia, 'Times New Roman', serif", system: 'system-ui, sans-serif' };
 

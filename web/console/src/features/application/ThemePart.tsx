@@ -1,4 +1,4 @@
-import { contrast, groundColours, themed } from '#form';
+import { contrast, groundColours, themed, type Ground } from '#form';
 import { useLayoutEffect, useRef } from 'react';
 import { Select } from '../../ui/Select.tsx';
 import { say } from '../../shell/configurator/texts.ts';
@@ -7,8 +7,8 @@ import type { ThemeFile } from './applicationFile.ts';
 /** The theme of the whole application: what can be clicked, what is current, the typeface; shown as it will be. */
 export function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (theme: ThemeFile | undefined) => void }) {
   const preview = useRef<HTMLDivElement>(null);
-  const ground = theme.ground ?? 'sand';
-  const supplied = groundColours[ground]!;
+  const ground = (theme.ground ?? 'sand') as Ground;
+  const supplied = groundColours[ground];
   useLayoutEffect(() => themed(preview.current!, { ...theme, ground }), [theme, ground]);
   const set = (more: Partial<ThemeFile>) => {
     const next = Object.fromEntries(Object.entries({ ...theme, ...more }).filter(([, each]) => each !== undefined)) as ThemeFile;
@@ -68,10 +68,10 @@ export function ThemePart({ theme, onChange }: { theme: ThemeFile; onChange: (th
   );
 }
 
-const grounds = ['sand', 'chalk', 'heather'] as const;
+const grounds = Object.keys(groundColours) as Ground[];
 
 /** What everything stands on, each as a piece of a form in its own colours. */
-function Grounds({ ground, onChange }: { ground: string; onChange: (ground: string) => void }) {
+function Grounds({ ground, onChange }: { ground: Ground; onChange: (ground: Ground) => void }) {
   return (
     <fieldset className="grounds">
       <legend>{say('stylesPart.ground')}</legend>

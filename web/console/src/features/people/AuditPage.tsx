@@ -3,6 +3,7 @@ import { useCallback, useEffect, useState } from 'react';
 import { fromLocal } from '#form';
 import { answer, api, type Person } from '../../api/client.ts';
 import { moment } from '../../shell/configurator/moment.ts';
+import { formHost } from '../../shell/session.ts';
 import { usePeople } from '../../shell/people.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { NoticeLine, type Notice } from '../../ui/Notice.tsx';
@@ -23,7 +24,7 @@ export function AuditPage() {
     () => ({
       ...(search.by ? { by: search.by } : {}),
       ...(search.q && !records ? { q: search.q } : {}),
-      ...(search.from ? { from: fromLocal(`${search.from}T00:00`, Intl.DateTimeFormat().resolvedOptions().timeZone) } : {}),
+      ...(search.from ? { from: fromLocal(`${search.from}T00:00`, formHost().timeZone) } : {}),
     }),
     [search, records],
   );
