@@ -6,8 +6,12 @@ namespace BrightTier.Client;
 // Layouts: their drafts, edits and parts, and the forms they make.
 public sealed partial class BrightTierClient
 {
+    /// <summary>Those in use.</summary>
     public Task<IReadOnlyList<LayoutSummary>> Layouts(CancellationToken cancel) =>
         Get("api/layouts", WireJson.Default.IReadOnlyListLayoutSummary, cancel);
+
+    public Task<IReadOnlyList<LayoutSummary>> ArchivedLayouts(CancellationToken cancel) =>
+        Get("api/layouts?archived=true", WireJson.Default.IReadOnlyListLayoutSummary, cancel);
 
     public Task<LayoutDraft> Layout(string key, CancellationToken cancel) =>
         Get($"api/layouts/{Escape(key)}", WireJson.Default.LayoutDraft, cancel);
@@ -17,6 +21,13 @@ public sealed partial class BrightTierClient
 
     public Task<SaveResult> GenerateLayout(string key, CancellationToken cancel) =>
         Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/generate", null, WireJson.Default.SaveResult, null, cancel);
+
+    /// <exception cref="RefusedException">409 layout-used: something names it; its parts say what.</exception>
+    public Task<SaveResult> ArchiveLayout(string key, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/archive", null, WireJson.Default.SaveResult, null, cancel);
+
+    public Task<SaveResult> BringBackLayout(string key, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/layouts/{Escape(key)}/bring-back", null, WireJson.Default.SaveResult, null, cancel);
 
     public Task<EditResult> Edit(string key, EditRequest request, CancellationToken cancel) =>
         Send(

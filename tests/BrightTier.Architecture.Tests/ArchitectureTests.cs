@@ -71,6 +71,8 @@ public sealed class ArchitectureTests
                 "Releases",
                 "Scheduling",
             ],
+            // What is done with several features at once.
+            ["Tables"],
             ["Startup"],
             [""],
         ],

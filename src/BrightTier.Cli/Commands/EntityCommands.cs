@@ -70,6 +70,6 @@ internal static class EntityCommands
 
             return Exit.Done;
         });
-        return new Command("entity", "Entities and their fields.") { list, show };
+        return new Command("entity", "Entities and their fields.") { list, show, EntityCreateCommand.Make(line) };
     }
 }

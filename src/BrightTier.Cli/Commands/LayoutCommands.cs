@@ -17,6 +17,8 @@ internal static class LayoutCommands
             List(line),
             Show(line),
             Generate(line),
+            Archive(line),
+            BringBack(line),
             LayoutExplainCommand.Make(line),
             LayoutLengthCommand.Make(line),
             LayoutEditCommand.Make(line),
@@ -28,11 +30,12 @@ internal static class LayoutCommands
 
     private static Command List(CommandLine line)
     {
-        var list = new Command("list", "Lists the layouts, what is published of them and what is wrong.");
-        line.Do(list, async (_, context, cancel) =>
+        var archived = new Option<bool>("--archived") { Description = "Those that are archived, instead of those in use." };
+        var list = new Command("list", "Lists the layouts, what is published of them and what is wrong.") { archived };
+        line.Do(list, async (result, context, cancel) =>
         {
             using var client = context.Client();
-            var found = await client.Layouts(cancel);
+            var found = result.GetValue(archived) ? await client.ArchivedLayouts(cancel) : await client.Layouts(cancel);
             if (context.Printer.Json)
             {
                 context.Printer.Write(found, WireJson.Default.IReadOnlyListLayoutSummary);
@@ -112,6 +115,48 @@ internal static class LayoutCommands
             return Exit.Done;
         });
         return show;
+    }
+
+    private static Command Archive(CommandLine line)
+    {
+        var key = new Argument<string>("layout") { Description = "The layout's or piece's key." };
+        var archive = new Command(
+            "archive",
+            "Archives a layout or piece that nothing names; people keep it until that is published.\n\nExamples:\n  brighttier layout "
+                + "archive berth-2\n  brighttier impact layout vessel   # what names it"
+        )
+        {
+            key,
+        };
+        line.Change(archive, async (result, context, cancel) =>
+        {
+            using var client = context.Client();
+            var saved = await client.ArchiveLayout(result.GetRequiredValue(key), cancel);
+            return Saved(context, saved, saved.Changed ? "is archived" : "was archived already");
+        });
+        return archive;
+    }
+
+    private static Command BringBack(CommandLine line)
+    {
+        var key = new Argument<string>("layout") { Description = "The key; 'brighttier layout list --archived' lists them." };
+        var back = new Command("bring-back", "Brings an archived layout or piece back, as it was.") { key };
+        line.Change(back, async (result, context, cancel) =>
+        {
+            using var client = context.Client();
+            var saved = await client.BringBackLayout(result.GetRequiredValue(key), cancel);
+            return Saved(context, saved, saved.Changed ? "is back" : "was not archived");
+        });
+        return back;
+    }
+
+    private static int Saved(CommandContext context, SaveResult saved, string said)
+    {
+        context.Printer.Done(
+            new JsonObject { ["key"] = saved.Key, ["revision"] = saved.Revision },
+            saved.Changed ? $"{saved.Key} {said}, at revision {saved.Revision}, not published." : $"{saved.Key} {said}."
+        );
+        return Exit.Done;
     }
 
     private static Command Generate(CommandLine line)

@@ -116,7 +116,7 @@ public sealed class LayoutComposer
                     layout.Root.Id,
                     Suggestion.Sentence(
                         $"The layout extends '{key}', which is not "
-                            + $"there{Suggestion.For(key, [.. catalogue.Layouts.Values.Where(each => each.Kind == layout.Kind).Select(each => each.Key)])}"
+                            + $"there{catalogue.Suggest(key, catalogue.Layouts.Values.Where(each => each.Kind == layout.Kind).Select(each => each.Key))}"
                     ),
                     own
                 );

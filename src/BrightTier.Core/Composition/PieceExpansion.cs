@@ -60,7 +60,7 @@ public sealed class PieceExpansion(Catalogue catalogue, List<AssemblyProblem> pr
                 new AssemblyProblem(
                     "piece-unknown",
                     place,
-                    Suggestion.Sentence($"There is no piece '{key}'{Suggestion.For(key, [.. catalogue.Pieces.Select(each => each.Key)])}")
+                    Suggestion.Sentence($"There is no piece '{key}'{catalogue.Suggest(key, catalogue.Pieces.Select(each => each.Key))}")
                 )
             );
             return panel;

@@ -218,7 +218,7 @@ public static class DocumentFile
             {
                 Definitions = definitions with { Entities = definitions.Entities.SetItem(entity.Key, entity.Entity) },
             },
-            Document.OfLayout layout => catalogue with { Layouts = catalogue.Layouts.SetItem(layout.Key, layout.Layout) },
+            Document.OfLayout layout => catalogue.With(layout.Layout),
             Document.OfTemplate template => catalogue with { Templates = catalogue.Templates.SetItem(template.Key, template.Template) },
             Document.OfRouting routing => catalogue with { Routing = routing.Routing },
             Document.OfNavigation navigation => catalogue with { Navigation = navigation.Navigation },
@@ -240,7 +240,9 @@ public static class DocumentFile
             DocumentKind.Entity => catalogue.Definitions.Entities.GetValueOrDefault(key) is { } entity
                 ? new Document.OfEntity(entity)
                 : null,
-            DocumentKind.Layout => catalogue.Layouts.GetValueOrDefault(key) is { } layout ? new Document.OfLayout(layout) : null,
+            DocumentKind.Layout => (catalogue.Layouts.GetValueOrDefault(key) ?? catalogue.Archived.GetValueOrDefault(key)) is { } layout
+                ? new Document.OfLayout(layout)
+                : null,
             DocumentKind.Template => catalogue.Templates.GetValueOrDefault(key) is { } template ? new Document.OfTemplate(template) : null,
             DocumentKind.Routing => new Document.OfRouting(catalogue.Routing),
             DocumentKind.Navigation => new Document.OfNavigation(catalogue.Navigation),

@@ -5,10 +5,14 @@ namespace BrightTier.Core.Model;
 /// <summary>
 /// Every document of an application together: what layouts rest on, the layouts and pieces, who gets which, the menu, the templates.
 /// </summary>
+/// <param name="Layouts">Those in use. One that is archived stands apart, so that whatever names it finds that it is not there.</param>
 public sealed record Catalogue(Definitions Definitions, ImmutableSortedDictionary<string, Layout> Layouts)
 {
     public static Catalogue Empty { get; } =
         new(Definitions.Empty, ImmutableSortedDictionary<string, Layout>.Empty.WithComparers(StringComparer.Ordinal));
+
+    public ImmutableSortedDictionary<string, Layout> Archived { get; init; } =
+        ImmutableSortedDictionary<string, Layout>.Empty.WithComparers(StringComparer.Ordinal);
 
     public RoutingRules Routing { get; init; } = RoutingRules.None;
 
@@ -31,6 +35,28 @@ public sealed record Catalogue(Definitions Definitions, ImmutableSortedDictionar
                     .Select(key => (layout.Entity, key))
             )
             .ToHashSet();
+
+    /// <summary>Whether a layout has this key, archived or not: no other gets it.</summary>
+    public bool IsTaken(string key) => Layouts.ContainsKey(key) || Archived.ContainsKey(key);
+
+    /// <summary>With a layout put in, in the place of the one of its key.</summary>
+    public Catalogue With(Layout layout) =>
+        layout.IsArchived
+            ? this with
+            {
+                Layouts = Layouts.Remove(layout.Key),
+                Archived = Archived.SetItem(layout.Key, layout),
+            }
+            : this with
+            {
+                Layouts = Layouts.SetItem(layout.Key, layout),
+                Archived = Archived.Remove(layout.Key),
+            };
+
+    /// <summary>What a message about a layout that is not there ends with: that it is archived, or which may have been meant.</summary>
+    /// <param name="there">The keys that could have been named.</param>
+    public Message Suggest(string key, IEnumerable<string> there) =>
+        Archived.ContainsKey(key) ? $"; it is archived: bring it back, or name another" : Suggestion.For(key, [.. there]);
 
     /// <summary>A piece by its key; null where there is none or it is a layout.</summary>
     public Layout? Piece(string key) => Layouts.GetValueOrDefault(key) is { Kind: "piece" } piece ? piece : null;

@@ -87,6 +87,17 @@ internal static class GrammarRules
                         },
                     ],
                 Title("Title", "What configurators call the layout."),
+                new(
+                    "archived",
+                    PropertyType.Flag,
+                    PropertyGroup.Behaviour,
+                    "Archived",
+                    "Put away: nobody gets it, and nothing may name it."
+                )
+                {
+                    Default = new Value.Flag(false),
+                    InVariants = false,
+                },
                 .. more,
                 Note,
             ]

@@ -56,6 +56,9 @@ public sealed class Layout : IEquatable<Layout>
     /// <summary>The layout it is derived from, by key.</summary>
     public string? Extends => Root.Word("extends");
 
+    /// <summary>Whether it is put away: nobody gets it, and nothing may name it.</summary>
+    public bool IsArchived => Root.Flag("archived");
+
     public IEnumerable<Node> Variants => Root.Children.Where(child => child.Kind is NodeKind.Variant);
 
     public Node? Body => Root.Children.FirstOrDefault(child => child.Kind is NodeKind.Body);

@@ -29,6 +29,21 @@ public sealed record Navigation(ImmutableArray<MenuEntry> Entries)
     /// <summary>The entries that lead to the records of an entity, from the outermost heading on; null where none does.</summary>
     public IReadOnlyList<MenuEntry>? WayTo(string entity) => WayTo(Entries, entity);
 
+    /// <summary>With an entry for an entity's records at its end; as it is where one leads there already.</summary>
+    public Navigation WithEntry(Entity entity)
+    {
+        if (WayTo(entity.Key) is not null)
+        {
+            return this;
+        }
+
+        var taken = Entries.SelectMany(entry => entry.Walk()).Select(entry => entry.Key).ToHashSet(StringComparer.Ordinal);
+        return new Navigation([
+            .. Entries,
+            new MenuEntry(Keys.Fresh(entity.Key, taken.Contains), entity.Plural, null, entity.Key, null, [], []),
+        ]);
+    }
+
     private static IReadOnlyList<MenuEntry>? WayTo(ImmutableArray<MenuEntry> entries, string entity) =>
         entries
             .Select(entry =>

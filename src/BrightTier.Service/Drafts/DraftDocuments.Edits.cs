@@ -44,6 +44,29 @@ public sealed partial class DraftDocuments
         }
     }
 
+    /// <summary>Archives a layout or brings it back, as one change; nothing happens to one that is so already.</summary>
+    public async Task<SaveResult> SetArchived(string key, bool archived, Author by, CancellationToken cancel)
+    {
+        await turn.WaitAsync(cancel);
+        try
+        {
+            var (row, layout) = await Layout(key, cancel);
+            by.Require(Permissions.Configure, releases.Default.Definitions.Application, new Document.OfLayout(layout));
+            if (layout.IsArchived == archived)
+            {
+                return new SaveResult(row.Kind, row.Key, row.Revision, false);
+            }
+
+            var edits = new[] { new Edit.Set(layout.Root.Id, "archived", archived ? new Value.Flag(true) : null) };
+            var done = await Apply(row, layout, edits, archived ? "Archived" : "Brought back", by, cancel);
+            return new SaveResult(row.Kind, row.Key, done.Row.Revision, true);
+        }
+        finally
+        {
+            turn.Release();
+        }
+    }
+
     /// <summary>How far back a change is looked for that may have been sent before.</summary>
     private const int Remembered = 1_000;
 

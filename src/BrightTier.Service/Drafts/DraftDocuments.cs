@@ -273,6 +273,13 @@ public sealed partial class DraftDocuments(
         }
     }
 
+    /// <summary>A menu as a document, with the revision of the draft it replaces.</summary>
+    public async Task<(Document Document, long Expected)> Menu(Navigation menu, CancellationToken cancel)
+    {
+        var document = new Document.OfNavigation(menu);
+        return (document, (await store.Find(document.Kind.Name(), document.Key, cancel))?.Revision ?? 0);
+    }
+
     /// <summary>The next row of a draft. By whatever way a document came, it is read back before it is stored.</summary>
     /// <exception cref="RefusedException">422: it would not be read back the same, with the place.</exception>
     private DraftRow NewRow(Document document, long revision, Author by)

@@ -27,7 +27,7 @@ public static class LayoutEndpoints
             .WithName("listLayouts")
             .NeedsReader()
             .Produces<IReadOnlyList<LayoutSummary>>()
-            .WithSummary("All drafts of layouts.");
+            .WithSummary("All drafts of layouts in use; with archived=true those that are archived.");
         group
             .MapGet("/{key}", Get)
             .WithName("getLayout")
@@ -86,6 +86,7 @@ public static class LayoutEndpoints
         DraftDocuments drafts,
         CurrentRelease releases,
         CommentStore comments,
+        bool? archived,
         CancellationToken cancel
     )
     {
@@ -97,7 +98,7 @@ public static class LayoutEndpoints
         foreach (var row in await drafts.List(cancel))
         {
             var key = CommentSubject.Draft(row.Kind, row.Key);
-            if (row.Kind == DocumentKind.Layout.Name() && drafts.Damage(row) is { } damage)
+            if (archived is not true && row.Kind == DocumentKind.Layout.Name() && drafts.Damage(row) is { } damage)
             {
                 summaries.Add(
                     new LayoutSummary(
@@ -116,7 +117,7 @@ public static class LayoutEndpoints
                     )
                 );
             }
-            else if (drafts.ParsedOrNull(row) is Document.OfLayout { Layout: var layout })
+            else if (drafts.ParsedOrNull(row) is Document.OfLayout { Layout: var layout } && layout.IsArchived == (archived ?? false))
             {
                 var findings = Checker.Check(layout, catalogue);
                 summaries.Add(

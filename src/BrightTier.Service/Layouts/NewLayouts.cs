@@ -50,7 +50,7 @@ internal static class NewLayouts
             )
             .Prepend((Key: key, Layout: first))
             .ToArray();
-        if (family.FirstOrDefault(each => catalogue.Layouts.ContainsKey(each.Key)).Key is { } taken)
+        if (family.FirstOrDefault(each => catalogue.IsTaken(each.Key)).Key is { } taken)
         {
             throw new RefusedException(409, "key-taken", $"There is a layout '{taken}' already; nothing was made. Give another key.");
         }
@@ -60,7 +60,7 @@ internal static class NewLayouts
             .ToList();
         if (body.MenuEntry && catalogue.Navigation.WayTo(entity.Key) is null)
         {
-            documents.Add(await WithEntry(catalogue.Navigation, entity, drafts, cancel));
+            documents.Add(await drafts.Menu(catalogue.Navigation.WithEntry(entity), cancel));
         }
 
         await drafts.SaveAll(documents, "Made", caller.Author, cancel);
@@ -129,23 +129,8 @@ internal static class NewLayouts
 
     internal static Layout Named(Layout layout, string key, string? title)
     {
-        var root = layout.Root.With("key", new Value.Word(key));
+        var root = layout.Root.With("key", new Value.Word(key)).With("archived", null);
         return Layout.Of(string.IsNullOrWhiteSpace(title) ? root : root.With("title", new Value.Text(Texts.Of(title.Trim()))));
-    }
-
-    /// <summary>The menu with an entry for an entity's records at its end, and the revision it replaces.</summary>
-    private static async Task<(Document Document, long Expected)> WithEntry(
-        Navigation menu,
-        Entity entity,
-        DraftDocuments drafts,
-        CancellationToken cancel
-    )
-    {
-        var taken = menu.Entries.SelectMany(entry => entry.Walk()).Select(entry => entry.Key).ToHashSet(StringComparer.Ordinal);
-        var entry = new MenuEntry(Keys.Fresh(entity.Key, taken.Contains), entity.Plural, null, entity.Key, null, [], []);
-        var name = DocumentKind.Navigation.Name();
-        var row = (await drafts.List(cancel)).FirstOrDefault(each => each.Kind == name);
-        return (new Document.OfNavigation(new Navigation([.. menu.Entries, entry])), row?.Revision ?? 0);
     }
 
     internal const string ExamplePrefix = "example:";

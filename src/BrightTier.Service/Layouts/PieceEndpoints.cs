@@ -113,8 +113,8 @@ public static class PieceEndpoints
         }
 
         var sections = Sections(layout, body.Nodes, "/nodes");
-        var name = body.Key ?? Keys.Fresh(Keys.Of(body.Title, "piece"), catalogue.Layouts.ContainsKey);
-        if (!NodeId.IsWellFormed(name) || catalogue.Layouts.ContainsKey(name))
+        var name = body.Key ?? Keys.Fresh(Keys.Of(body.Title, "piece"), catalogue.IsTaken);
+        if (!NodeId.IsWellFormed(name) || catalogue.IsTaken(name))
         {
             throw Problems.Invalid(
                 NodeId.IsWellFormed(name)

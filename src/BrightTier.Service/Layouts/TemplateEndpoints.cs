@@ -79,7 +79,7 @@ public static class TemplateEndpoints
         }
 
         made[0] = made[0] with { Layout = NewLayouts.Named(made[0].Layout, made[0].Layout.Key, body.Title) };
-        if (made.FirstOrDefault(each => catalogue.Layouts.ContainsKey(each.Layout.Key)) is { } taken)
+        if (made.FirstOrDefault(each => catalogue.IsTaken(each.Layout.Key)) is { } taken)
         {
             throw new RefusedException(
                 409,

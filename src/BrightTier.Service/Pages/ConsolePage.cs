@@ -24,6 +24,7 @@ public sealed class ConsolePage(RequestDelegate next, IFileProvider files)
         "design",
         "print",
         "layouts",
+        "data",
         "application",
         "releases",
         "people",

@@ -26,6 +26,15 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
 
     private const string Id = ColumnGuess.Id;
 
+    /// <summary>The record each cell of a reference's column means, or why it means none.</summary>
+    public Task<Dictionary<string, (long? Id, Message? Problem)>> References(
+        Field field,
+        string[] cells,
+        Caller caller,
+        string language,
+        CancellationToken cancel
+    ) => records.References(field, cells, caller, language, cancel);
+
     /// <summary>What the table seems to be.</summary>
     /// <exception cref="RefusedException">400, it is no table.</exception>
     public TableInfo Describe(Entity entity, string text, Caller caller, string language)

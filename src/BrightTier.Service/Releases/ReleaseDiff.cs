@@ -37,6 +37,12 @@ public sealed class ReleaseDiff(ReleaseStore store, DraftDocuments drafts, Curre
                 continue;
             }
 
+            if (!was && after.Document() is Document.OfLayout { Layout.IsArchived: true })
+            {
+                // Put away before anybody had it.
+                continue;
+            }
+
             var words = was && has ? Describe(before.Document(), after.Document()) : [];
             if (was && has && words.Count == 0)
             {

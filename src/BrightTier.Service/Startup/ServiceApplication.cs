@@ -21,6 +21,7 @@ using BrightTier.Service.Releases;
 using BrightTier.Service.Resolution;
 using BrightTier.Service.Scheduling;
 using BrightTier.Service.Snapshots;
+using BrightTier.Service.Tables;
 using BrightTier.Storage;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.Extensions.Options;
@@ -184,6 +185,7 @@ public sealed class ServiceApplication : IAsyncDisposable
             .AddSingleton<ReleaseAnnouncer>()
             .AddSingleton<RecordWriter>()
             .AddSingleton<TableImport>()
+            .AddSingleton<TableEntities>()
             .AddSingleton<RecordContext>()
             .AddSingleton<RecordLists>();
         services.AddHealth();
@@ -276,6 +278,8 @@ public sealed class ServiceApplication : IAsyncDisposable
         api.MapExplanation();
         api.MapLength();
         api.MapImpact();
+        api.MapArchive();
+        api.MapTables();
         api.MapFindings();
         api.MapTemplates();
         api.MapPieces();

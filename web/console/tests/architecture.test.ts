@@ -24,7 +24,7 @@ const storeys: Record<string, string[][]> = {
     ['runtime'],
     ['features/bundles', 'features/comments', 'features/people'],
     ['features/releases', 'features/records'],
-    ['features/application', 'features/designer'],
+    ['features/application', 'features/data', 'features/designer'],
     ['features'],
     [''],
   ],

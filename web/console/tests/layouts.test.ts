@@ -214,6 +214,7 @@ describe('the menu', () => {
       'https://tides.example.org/ Tides',
       '– Design',
       '/layouts Layouts',
+      '/data Data',
       '/application Application',
       '/releases Releases',
       '/people People',

@@ -12,7 +12,8 @@ vi.mock('../src/runtime/publishedForm.ts', () => ({ readPublishedForm: held.serv
 const { Calls: Made } = await import('./pages.ts');
 const { copied, copy, paste } = await import('../src/features/designer/clipboard.ts');
 const { open, prepare, takePrepared } = await import('../src/runtime/preparedRecord.ts');
-const { inUtf8, together } = await import('../src/features/records/tables.ts');
+const { together } = await import('../src/features/records/tables.ts');
+const { inUtf8 } = await import('../src/shell/inUtf8.ts');
 const { leaveInitialValues } = await import('../src/shell/newRecord.ts');
 
 let calls: Calls;

@@ -40,7 +40,7 @@ public sealed class RoutingUnknown : IDocumentRule
                     i,
                     "layout",
                     $"There is no {rule.Kind} layout '{rule.Layout}' of "
-                        + $"'{entity.Label}'{Suggestion.For(rule.Layout, [.. catalogue.For(rule.Entity, rule.Kind).Select(each => each.Key)])}"
+                        + $"'{entity.Label}'{catalogue.Suggest(rule.Layout, catalogue.For(rule.Entity, rule.Kind).Select(each => each.Key))}"
                 );
             }
 

@@ -20,6 +20,6 @@ public sealed class TemplateUnknown : IDocumentRule
             DocumentKind.Template,
             template.Key,
             "/layouts",
-            Suggestion.Sentence($"There is no layout '{key}'{Suggestion.For(key, [.. catalogue.Layouts.Keys])}")
+            Suggestion.Sentence($"There is no layout '{key}'{catalogue.Suggest(key, catalogue.Layouts.Keys)}")
         );
 }

@@ -720,7 +720,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All drafts of layouts. */
+        /** All drafts of layouts in use; with archived=true those that are archived. */
         get: operations["listLayouts"];
         put?: never;
         /** Creates a draft: generated, empty, blank, example:key from a worked example, or as a copy of the layout named; with more of its family and an entry in the menu, all or none. */
@@ -743,6 +743,40 @@ export interface paths {
         /** Replaces a draft by a file; If-Match names the revision replaced, If-None-Match: * makes a new one. */
         put: operations["putLayout"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Archives a layout or piece that nothing names; refused while something does, with every place that does. */
+        post: operations["archiveLayout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Brings an archived layout or piece back, as it was. */
+        post: operations["bringBackLayout"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1698,6 +1732,40 @@ export interface paths {
         get: operations["listPeopleToPick"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/entity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes the entity, its forms, list, card and menu entry, publishes them and imports the records: all or nothing. */
+        post: operations["createEntityOfTable"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/sketch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The entity a table suggests: of each column the field it would be, why, and which cells do not fit; nothing is made. */
+        post: operations["sketchTable"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2947,6 +3015,21 @@ export interface components {
             field: null | string;
             heading: string;
         };
+        /** @description What a column is; what is null is found out. */
+        TableColumnRequest: {
+            label?: null | string;
+            /**
+             * @description Whether it is left out.
+             * @default false
+             */
+            left: boolean;
+            required?: null | boolean;
+            /** @description Of a reference, the entity it points at. */
+            target?: null | string;
+            /** @description A type of field. */
+            type?: null | string;
+            unique?: null | boolean;
+        };
         /**
          * @description What an import of records did, or would do: how many it creates and changes, and what is wrong in which line. Done only where
          *     Imported.
@@ -2971,6 +3054,106 @@ export interface components {
             records: number;
             separator: string;
             targets: components["schemas"]["TableTarget"][];
+        };
+        /** @description What became of a table. */
+        TableOutcome: {
+            /** @description The entity's key. */
+            entity: string;
+            /** @description The layouts made for it. */
+            layouts: string[];
+            /**
+             * Format: int32
+             * @description The records made.
+             */
+            records: number;
+            /**
+             * Format: int64
+             * @description The release everybody has it by; null where it is there as drafts.
+             */
+            release: null | number;
+        };
+        /** @description A table that is to become an entity, and what somebody knows better about it than its cells tell. */
+        TableRequest: {
+            /** @description For each column what it is; null to find out for all. */
+            columns?: null | components["schemas"]["TableColumnRequest"][];
+            /** @description ymd, dmy or mdy, or null to find out. */
+            dateOrder?: null | string;
+            /** @description . or , or null to find out. */
+            decimalSeparator?: null | string;
+            /** @description The text that names a record, with fields in braces. */
+            display?: null | string;
+            /**
+             * @description Whether cells that do not fit their column stay empty; without it they stand against the whole.
+             * @default false
+             */
+            emptyDoubtful: boolean;
+            /** @description What one record is called; null to make it of the name, as are the next two. */
+            label?: null | string;
+            /** @description What it is called: its file's name. */
+            name: string;
+            plural?: null | string;
+            /**
+             * @description Whether it is published and its records are imported; otherwise it is there as drafts.
+             * @default true
+             */
+            publish: boolean;
+            /** @description Comma-separated values (RFC 4180), the first line the headings. */
+            text: string;
+        };
+        /** @description The entity a table suggests. */
+        TableSketch: {
+            columns: components["schemas"]["TableSketchColumn"][];
+            dateOrder: string;
+            decimalSeparator: string;
+            display: string;
+            /**
+             * Format: int32
+             * @description Cells that do not fit their column, all columns together.
+             */
+            doubtful: number;
+            key: string;
+            label: string;
+            plural: string;
+            /**
+             * Format: int32
+             * @description Lines beside the first.
+             */
+            records: number;
+        };
+        /** @description The field a column suggests. */
+        TableSketchColumn: {
+            /** @description What it would offer; empty where it offers nothing of its own. */
+            choices: string[];
+            /**
+             * Format: int32
+             * @description Different things that stand in it.
+             */
+            distinct: number;
+            /**
+             * Format: int32
+             * @description How many do not.
+             */
+            doubtful: number;
+            /** @description The first few cells that do not fit it. */
+            doubts: components["schemas"]["ImportProblem"][];
+            /** @description The first few cells that are not empty. */
+            examples: string[];
+            /**
+             * Format: int32
+             * @description Lines that have something in it.
+             */
+            filled: number;
+            heading: string;
+            key: string;
+            label: string;
+            left: boolean;
+            /** @description What speaks for its type. */
+            reason: string;
+            required: boolean;
+            target: null | string;
+            type: string;
+            unique: boolean;
+            unit: null | string;
         };
         /** @description A field a column may go to. By one that is unique, lines can name the records they change. */
         TableTarget: {
@@ -4381,7 +4564,9 @@ export interface operations {
     };
     listLayouts: {
         parameters: {
-            query?: never;
+            query?: {
+                archived?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -4463,6 +4648,52 @@ export interface operations {
                 "application/yaml": string;
             };
         };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveResult"];
+                };
+            };
+        };
+    };
+    archiveLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveResult"];
+                };
+            };
+        };
+    };
+    bringBackLayout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             "4XX": components["responses"]["Refusal"];
             /** @description OK */
@@ -6099,6 +6330,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"][];
+                };
+            };
+        };
+    };
+    createEntityOfTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableRequest"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOutcome"];
+                };
+            };
+        };
+    };
+    sketchTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableRequest"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableSketch"];
                 };
             };
         };

@@ -42,6 +42,12 @@ export const features: Readonly<Record<string, Feature>> = {
     key: () => 'layouts',
     props: ({ entities }) => ({ entities }),
   }),
+  data: feature({
+    allows: readsDrafts,
+    open: configuring(() => import('./data/DataPage.tsx').then((module) => module.DataPage)),
+    key: ([, part]) => `data ${part ?? ''}`,
+    props: ({ place: [, part], entities }) => ({ part, entities }),
+  }),
   application: feature({
     allows: readsDrafts,
     open: configuring(() => import('./application/ApplicationPage.tsx').then((module) => module.ApplicationPage)),

@@ -71,12 +71,14 @@ export class App {
       if (event.type === 'comment') this.lookAtMentions();
       // Where no form or list stands there is nothing to draw anew; elsewhere those say so themselves.
       if (event.data.release !== undefined && !['records', 'print'].includes(here()[0] ?? '')) acknowledgeRelease(event.data.release);
-      // The theme goes out with a release, for what stands around the forms too.
-      if (event.type === 'release')
+      // The theme goes out with a release, for what stands around the forms too; so may an entity.
+      if (event.type === 'release') {
         answer(api.GET('/api/session')).then(
           (found) => themed(document.documentElement, found.application.theme),
           () => undefined,
         );
+        this.lookAtEntities();
+      }
       // Other roles, another language: everything open follows.
       if (event.type === 'person' && event.data.person === session().person?.id) void this.look();
     });
@@ -104,13 +106,7 @@ export class App {
       whenIdle(() => {
         startEvents(found.lastEventId);
         void withhold(found.person!.id);
-        answer(api.GET('/api/entities')).then(
-          (entities) => {
-            this.entities = entities;
-            this.draw();
-          },
-          () => undefined,
-        );
+        this.lookAtEntities();
         this.lookAtMentions();
       });
     } else {
@@ -124,6 +120,16 @@ export class App {
       });
       this.root.replaceChildren(signIn.element);
     }
+  }
+
+  private lookAtEntities(): void {
+    answer(api.GET('/api/entities')).then(
+      (entities) => {
+        this.entities = entities;
+        this.draw();
+      },
+      () => undefined,
+    );
   }
 
   private lookAtMentions(): void {

@@ -11,10 +11,11 @@ const entry = (href: string, marked: boolean, title: string) =>
 /** The places of those who configure and administer. */
 function tools(where: string | undefined): HTMLElement[] {
   const say = words();
-  const to = (name: 'layouts' | 'application' | 'releases' | 'people' | 'audit') => entry(address(name), where === name, say(name));
+  const to = (name: 'layouts' | 'data' | 'application' | 'releases' | 'people' | 'audit') =>
+    entry(address(name), where === name, say(name));
   return [
     ...(readsDrafts(session())
-      ? [make('span', { class: 'menu-group' }, say('design')), to('layouts'), to('application'), to('releases')]
+      ? [make('span', { class: 'menu-group' }, say('design')), to('layouts'), to('data'), to('application'), to('releases')]
       : []),
     ...(may(session(), 'administer') ? [to('people'), to('audit')] : []),
   ];

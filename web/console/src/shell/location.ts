@@ -2,7 +2,7 @@
 export type Place = string[];
 
 /** What the console has places for; everything else at this address belongs to the service. */
-const places = ['records', 'design', 'print', 'layouts', 'application', 'releases', 'people', 'audit', 'account'];
+const places = ['records', 'design', 'print', 'layouts', 'data', 'application', 'releases', 'people', 'audit', 'account'];
 
 const read = () => window.location.pathname.replace(/^\/|\/$/g, '');
 

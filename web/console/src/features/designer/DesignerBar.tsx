@@ -71,11 +71,13 @@ export function DesignerBar({
           </select>
         )}
         <span>
-          {draft.published === null
-            ? say('common.neverPublished')
-            : ahead === 0
-              ? say('common.asPublished')
-              : say('designerBar.unpublished', ahead)}
+          {draft.tree.properties['archived']
+            ? say('designerBar.archived')
+            : draft.published === null
+              ? say('common.neverPublished')
+              : ahead === 0
+                ? say('common.asPublished')
+                : say('designerBar.unpublished', ahead)}
         </span>
       </div>
       <span className="bar-space" />

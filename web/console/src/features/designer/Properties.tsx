@@ -33,6 +33,9 @@ const useAll = () => {
   ] as const;
 };
 
+/** What a layout is from the beginning, and what happens to it where all are listed. */
+const setElsewhere = new Set(['kind', 'archived']);
+
 /** What is shown where its pattern is. */
 const keptWithPattern = new Set(['passes', 'fails']);
 
@@ -146,7 +149,7 @@ function shownOf(
       (each) =>
         (each.inVariants || !atWidth) &&
         each.group === group &&
-        !((each.type === 'key' && !each.ofFields) || each.name === 'kind' || keptWithPattern.has(each.name)) &&
+        !((each.type === 'key' && !each.ofFields) || setElsewhere.has(each.name) || keptWithPattern.has(each.name)) &&
         (suits(each) || nodes.some((one) => one.properties[each.name] !== undefined)),
     )
     .map((each) =>

@@ -125,8 +125,15 @@ function Recents({ labelOf }: EntityLabels) {
 function Places({ entities }: Pick<HomePageProps, 'entities'>) {
   const say = useWords();
   const writes = may(useSession(), 'write-records');
+  const designs = may(useSession(), 'configure');
   const { data: menu } = useAnswer(['releases', 'menu'], () => answer(api.GET('/api/navigation')));
   if (!menu) return null;
+  if (entities.length === 0 && designs)
+    return (
+      <p className="empty">
+        <a href={address('data')}>{say('beginWithData')}</a>
+      </p>
+    );
   const listed = new Set(listsOf(menu));
   const places = listed.size > 0 ? [...listed].flatMap((key) => entities.find((each) => each.key === key) ?? []) : entities;
   return (

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { asProblem, changing, type TableImportReport, ApiError, type TableInfo } from '../../api/client.ts';
 import { useWords } from '../../shell/hooks.ts';
-import { inUtf8 } from './tables.ts';
+import { inUtf8 } from '../../shell/inUtf8.ts';
 
 /** What somebody says about a table: what each column is, how records are named, how numbers and days are written. */
 export interface ColumnMapping {

@@ -21,15 +21,23 @@ function stateOf({ damaged, published, revision }: LayoutSummary): string {
   return published === revision ? say('layoutsPage.published') : say('layoutsPage.notPublished', revision - published);
 }
 
+/** What can be done with a layout in the list of all. */
+interface LayoutActs {
+  /** Begins another one like it. */
+  duplicate?: (layout: LayoutSummary) => void;
+  archive?: (layout: LayoutSummary) => void;
+  bringBack?: (layout: LayoutSummary) => void;
+}
+
 interface FoundProps {
   layouts: LayoutSummary[];
   entities: EntitySummary[];
-  /** Begins another one like it; nothing for who may not. */
-  onDuplicate: ((layout: LayoutSummary) => void) | undefined;
+  /** What can be done with one; nothing for who may not. */
+  acts: LayoutActs | undefined;
 }
 
 /** Layouts as they look. */
-export function LayoutPictures({ layouts, entities, onDuplicate }: FoundProps) {
+export function LayoutPictures({ layouts, entities, acts }: FoundProps) {
   return (
     <ul className="pictures">
       {layouts.map((layout) => (
@@ -40,27 +48,32 @@ export function LayoutPictures({ layouts, entities, onDuplicate }: FoundProps) {
             {sayGrammar('word', layout.kind)}, {entities.find((each) => each.key === layout.entity)?.label ?? layout.entity}
           </small>
           <small>{stateOf(layout)}</small>
-          <DuplicateButton layout={layout} onDuplicate={onDuplicate} />
+          <Acts layout={layout} acts={acts} />
         </li>
       ))}
     </ul>
   );
 }
 
-const DuplicateButton = ({ layout, onDuplicate }: { layout: LayoutSummary; onDuplicate: FoundProps['onDuplicate'] }) =>
-  onDuplicate && !layout.damaged && layout.entity !== '' ? (
-    <button
-      type="button"
-      className="button quiet"
-      aria-label={say('layoutsPage.duplicateOf', layout.title)}
-      onClick={() => onDuplicate(layout)}
-    >
-      {say('layoutsPage.duplicate')}
+function Acts({ layout, acts }: { layout: LayoutSummary; acts: LayoutActs | undefined }) {
+  if (!acts || layout.damaged) return null;
+  const { duplicate, archive, bringBack } = acts;
+  const button = (label: string, name: string, act: (layout: LayoutSummary) => void) => (
+    <button type="button" className="button quiet" aria-label={name} onClick={() => act(layout)}>
+      {label}
     </button>
-  ) : null;
+  );
+  return (
+    <span className="acts">
+      {duplicate && layout.entity !== '' && button(say('layoutsPage.duplicate'), say('layoutsPage.duplicateOf', layout.title), duplicate)}
+      {archive && button(say('layoutsPage.archive'), say('layoutsPage.archiveOf', layout.title), archive)}
+      {bringBack && button(say('layoutsPage.bringBack'), say('layoutsPage.bringBackOf', layout.title), bringBack)}
+    </span>
+  );
+}
 
 /** Layouts in rows: how far each is published, what is wrong with it, who names it. */
-export function LayoutTable({ layouts, entities, onDuplicate }: FoundProps) {
+export function LayoutTable({ layouts, entities, acts }: FoundProps) {
   const people = usePeople();
   return (
     <div className="table-frame">
@@ -100,7 +113,7 @@ export function LayoutTable({ layouts, entities, onDuplicate }: FoundProps) {
                 {say('layoutsPage.changedBy', moment(layout.changedAt), people.name(layout.changedBy))}
               </td>
               <td>
-                <DuplicateButton layout={layout} onDuplicate={onDuplicate} />
+                <Acts layout={layout} acts={acts} />
               </td>
             </tr>
           ))}

@@ -4,6 +4,7 @@ import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { NoticeLine } from '../../ui/Notice.tsx';
 import { may } from '../../shell/session.ts';
+import { ArchiveNotice, useArchive } from './Archive.tsx';
 import { DamagedDocuments } from './DamagedDocuments.tsx';
 import { NewLayoutDialog } from './NewLayoutDialog.tsx';
 import { LayoutPictures, LayoutTable } from './LayoutResults.tsx';
@@ -19,11 +20,17 @@ const none: LayoutSummary[] = [];
 /** All layouts: what is published, what is not, what is wrong; and where new ones begin. */
 export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
   usePageTitle(say('layoutsPage.layouts2'));
-  const { data: layouts = none, problem, reload } = useAnswer(['layouts'], () => answer(api.GET('/api/layouts')));
   const [making, setMaking] = useState<{ copied?: LayoutSummary }>();
   const [view, setView] = useState<View>('rows');
   const [search, setSearch] = useState<LayoutSearch>({ text: '', state: 'any', entity: '', kind: '', sort: 'changed' });
   const [shown, setShown] = useState(most);
+  const archived = search.state === 'archived';
+  const {
+    data: layouts = none,
+    problem,
+    reload,
+  } = useAnswer(['layouts', archived], () => answer(api.GET('/api/layouts', { params: { query: { archived } } })));
+  const archiving = useArchive(reload);
   const seek = (change: Partial<LayoutSearch>) => {
     setSearch({ ...search, ...change });
     setShown(most);
@@ -35,7 +42,11 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
   );
   const session = useSession();
   const Found = view === 'rows' ? LayoutTable : LayoutPictures;
-  const duplicate = may(session, 'configure') ? (copied: LayoutSummary) => setMaking({ copied }) : undefined;
+  const acts = !may(session, 'configure')
+    ? undefined
+    : archived
+      ? { bringBack: archiving.bringBack }
+      : { duplicate: (copied: LayoutSummary) => setMaking({ copied }), archive: archiving.archive };
   return (
     <>
       <header className="page-head">
@@ -47,18 +58,21 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
         )}
       </header>
       <NoticeLine notice={problem && { text: problem.message, bad: true }} />
+      <ArchiveNotice {...archiving} />
       <DamagedDocuments mayChange={may(session, 'configure')} onMended={reload} />
-      {layouts.length > 0 && (
+      {(layouts.length > 0 || archived) && (
         <LayoutSearchBar search={search} layouts={layouts} entities={entities} view={view} onSearch={seek} onView={setView} />
       )}
-      <Found layouts={found.slice(0, shown)} entities={entities} onDuplicate={duplicate} />
-      {layouts.length > 0 && (
+      <Found layouts={found.slice(0, shown)} entities={entities} acts={acts} />
+      {(layouts.length > 0 || archived) && (
         <p className="table-more" role="status">
-          {found.length === 0
-            ? say('layoutsPage.noLayoutMatches')
-            : found.length === layouts.length
-              ? say('layoutsPage.layouts', found.length)
-              : say('layoutsPage.ofLayouts', found.length, layouts.length)}
+          {layouts.length === 0
+            ? say('layoutsPage.noneArchived')
+            : found.length === 0
+              ? say('layoutsPage.noLayoutMatches')
+              : found.length === layouts.length
+                ? say('layoutsPage.layouts', found.length)
+                : say('layoutsPage.ofLayouts', found.length, layouts.length)}
           {found.length > shown && `${say('layoutsPage.shown', shown)} `}
           {found.length > shown && (
             <button type="button" className="button" onClick={() => setShown(shown + most)}>

@@ -19,6 +19,7 @@ export const layoutStates = {
   findings: 'layoutState.findings',
   comments: 'layoutState.comments',
   damaged: 'layoutState.damaged',
+  archived: 'layoutState.archived',
 } as const;
 
 export type LayoutState = keyof typeof layoutStates;
@@ -29,6 +30,8 @@ const holds: Record<LayoutState, (layout: LayoutSummary) => boolean> = {
   findings: (layout) => layout.errors > 0 || layout.warnings > 0,
   comments: (layout) => layout.comments > 0,
   damaged: (layout) => Boolean(layout.damaged),
+  // Those that are archived are asked for by themselves.
+  archived: () => true,
 };
 
 const isOf = (one: string, sought: string) => sought === '' || one === sought;
