@@ -32,6 +32,7 @@ internal static class AllCommands
         ImpactCommand.Make,
         AuditCommands.Make,
         BackupCommands.Make,
+        SetupCommand.Make,
         ServiceCommands.Serve,
         ServiceCommands.Demo,
         DiagnoseCommand.Make,

@@ -15,6 +15,10 @@ public sealed partial class BrightTierClient
     public Task<TokenInfo> PickPerson(string person, string tokenName, CancellationToken cancel) =>
         SignIn(new SignIn(person), new TokenRequest(tokenName), cancel);
 
+    /// <summary>Sets up a new service.</summary>
+    public Task<SessionInfo> SetUp(SetupRequest request, CancellationToken cancel) =>
+        Send(HttpMethod.Post, "api/setup", Body(request, WireJson.Default.SetupRequest), WireJson.Default.SessionInfo, null, cancel);
+
     /// <summary>Signs in, by a password or by picking, and asks for a token, which from then on is the client's.</summary>
     public async Task<TokenInfo> SignIn(SignIn who, TokenRequest asked, CancellationToken cancel)
     {

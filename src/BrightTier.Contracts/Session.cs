@@ -8,6 +8,7 @@ namespace BrightTier.Contracts;
 /// <param name="Language">The person's, or of the application's the one the browser asks for.</param>
 /// <param name="LastEventId">The last event before this answer; an event stream asked for with it as <c>after</c> begins with what happened
 /// since.</param>
+/// <param name="Unclaimed">Whether nothing is published yet and nobody is signed in: the service waits to be set up.</param>
 public sealed record SessionInfo(
     Person? Person,
     IReadOnlyList<string> Permissions,
@@ -17,7 +18,8 @@ public sealed record SessionInfo(
     long Release,
     string Language,
     string? Provider,
-    string LastEventId
+    string LastEventId,
+    bool Unclaimed = false
 );
 
 /// <param name="Vouched">Whether the identity provider vouches for the person and says the roles; for administrators and oneself.</param>
@@ -81,3 +83,21 @@ public sealed record TokenInfo(string Id, string Name, DateTimeOffset Expires, I
 
 /// <summary>What a look at an installation found: what was looked at, good, doubtful or bad, and a sentence.</summary>
 public sealed record DiagnosticResult(string What, string Verdict, string Message);
+
+/// <summary>Sets up a new service.</summary>
+/// <param name="Code">What it printed when it began.</param>
+/// <param name="Person">By what its administrator will sign in.</param>
+/// <param name="Title">What the application is called.</param>
+/// <param name="Languages">Language tags (BCP 47), the first the application's own.</param>
+/// <param name="Currency">ISO 4217.</param>
+/// <param name="TimeZone">A zone of the IANA database.</param>
+public sealed record SetupRequest(
+    string Code,
+    string Person,
+    string Name,
+    string Password,
+    string Title,
+    IReadOnlyList<string> Languages,
+    string Currency,
+    string TimeZone
+);

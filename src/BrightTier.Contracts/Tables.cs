@@ -27,13 +27,15 @@ public sealed record TableRequest(
 /// <param name="Left">Whether it is left out.</param>
 /// <param name="Type">A type of field.</param>
 /// <param name="Target">Of a reference, the entity it points at.</param>
+/// <param name="Choices">Of a choice, what it offers beside what stands in the column.</param>
 public sealed record TableColumnRequest(
     bool Left = false,
     string? Label = null,
     string? Type = null,
     bool? Required = null,
     bool? Unique = null,
-    string? Target = null
+    string? Target = null,
+    IReadOnlyList<string>? Choices = null
 );
 
 /// <summary>The entity a table suggests.</summary>

@@ -104,6 +104,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(RoutedInfo))]
 [JsonSerializable(typeof(IReadOnlyDictionary<string, string>))]
 [JsonSerializable(typeof(TableInfo))]
+[JsonSerializable(typeof(SetupRequest))]
 [JsonSerializable(typeof(TableRequest))]
 [JsonSerializable(typeof(TableSketch))]
 [JsonSerializable(typeof(TableOutcome))]

@@ -9,6 +9,11 @@ if (service is null)
     return 2;
 }
 
+if (service.OnlyMakesCode)
+{
+    return await service.MakeCode() ? 0 : 2;
+}
+
 if (!await service.Begin())
 {
     return 2;

@@ -64,6 +64,15 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
         return (secret, credential);
     }
 
+    /// <summary>Removes a person, with her sessions, tokens and password. For one who was there before anybody was.</summary>
+    public async Task Remove(string id, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        await context.Credentials.Where(credential => credential.Person == id).ExecuteDeleteAsync(cancel);
+        await context.Passwords.Where(password => password.Person == id).ExecuteDeleteAsync(cancel);
+        await context.People.Where(person => person.Id == id).ExecuteDeleteAsync(cancel);
+    }
+
     /// <summary>Whose a secret's hash is, if it is known and has not expired.</summary>
     public async Task<(PersonRow Person, long Expires, string? Scopes)?> Find(string use, string hash, CancellationToken cancel)
     {

@@ -78,6 +78,22 @@ public sealed class Chromium : IAsyncLifetime
             person
         );
 
+    /// <summary>A window in which nobody has signed in.</summary>
+    public async Task<Window> OpenForNobody(RunningService service)
+    {
+        var window = await In(
+            await Browser.NewContextAsync(
+                new()
+                {
+                    BaseURL = service.Address.ToString(),
+                    ViewportSize = new() { Width = 1280, Height = 800 },
+                }
+            )
+        );
+        await window.Page.GotoAsync("/");
+        return window;
+    }
+
     /// <summary>The same under a finger: on a phone, or on a screen as wide as is said.</summary>
     public async Task<Window> Touch(RunningService service, string person, int width = 390) =>
         await Known(

@@ -8,6 +8,11 @@ public sealed partial class RoleMatrixTests
         ("get /api/session", "yyyyyyyy", null),
         ("get /api/session/people", "yyyyyyyy", null),
         ("post /api/session", "yyyyyyyy", """{"person":"nobody"}"""),
+        (
+            "post /api/setup",
+            "yyyyyyyy",
+            """{"code":"","person":"","name":"","password":"","title":"","languages":[],"currency":"","timeZone":""}"""
+        ),
         ("put /api/session/localization", "yyyyyyyy", """{"language":"tlh"}"""),
         ("get /api/tokens", "yyyyyyyy", null),
         ("post /api/tokens", "yyyyyyyy", """{"name":"","days":1}"""),

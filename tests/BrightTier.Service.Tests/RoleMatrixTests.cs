@@ -58,6 +58,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "get /api/session",
                 "get /api/session/people",
                 "post /api/session",
+                "post /api/setup",
                 "get /api/schemas/layout.json",
                 "get /api/grammar",
                 "get /api/events",

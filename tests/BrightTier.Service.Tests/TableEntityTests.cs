@@ -88,7 +88,6 @@ public sealed class TableEntityTests
 
     [Theory]
     [InlineData("", 400)]
-    [InlineData("Name", 400)]
     [InlineData("Name\n\"open", 400)]
     public async Task What_is_no_table_is_refused_with_the_place(string text, int status)
     {
@@ -123,6 +122,22 @@ public sealed class TableEntityTests
         (await ada.Entities(Cancel)).ShouldNotContain(each => each.Key == "mooring");
         using var bram = await service.As("bram");
         (await Wire.Refused(() => bram.CreateEntity(new TableRequest("Moorings.csv", Moorings), Cancel))).Status.ShouldBe(403);
+    }
+
+    [Fact]
+    public async Task Headings_alone_make_an_entity_without_records_and_a_choice_must_offer_something()
+    {
+        await using var service = await HostedService.WithDemo();
+        using var ada = await service.As("ada");
+        TableColumnRequest[] columns = [new(Type: "text"), new(Type: "choice")];
+        var table = new TableRequest("Moorings", "Name,State", Label: "Mooring", Columns: columns);
+        var refused = await Wire.Refused(() => ada.CreateEntity(table, Cancel));
+        (refused.Status, refused.Problems![0].Pointer).ShouldBe((400, "/columns/1/choices"));
+
+        columns[1] = columns[1] with { Choices = ["open", "closed", "Open"] };
+        var made = await ada.CreateEntity(table with { Columns = columns }, Cancel);
+        (made.Entity, made.Records, made.Release).ShouldBe(("mooring", 0, 2));
+        (await ada.Entity("mooring", Cancel)).Fields[1].Choices!.Select(choice => choice.Label).ShouldBe(["open", "closed"]);
     }
 
     [Fact]

@@ -11,10 +11,7 @@ internal static class ServiceCommands
     public static Command Serve(CommandLine line)
     {
         var (port, data) = (Port(), Data(".data"));
-        var database = new Option<string?>("--database")
-        {
-            Description = "A connection string of PostgreSQL, for any number of services; without it SQLite in the folder.",
-        };
+        var database = Database();
         var restore = new Option<FileInfo?>("--restore")
         {
             Description = "A backup with which a service without content begins; from either kind of database.",
@@ -78,7 +75,13 @@ internal static class ServiceCommands
 
     private static Option<int> Port() => new("--port") { Description = "The port on this machine.", DefaultValueFactory = _ => 5080 };
 
-    private static Option<string?> Data(string usual) => new("--data") { Description = $"The folder of the databases. Default: {usual}." };
+    internal static Option<string?> Data(string usual) => new("--data") { Description = $"The folder of the databases. Default: {usual}." };
+
+    internal static Option<string?> Database() =>
+        new("--database")
+        {
+            Description = "A connection string of PostgreSQL, for any number of services; without it SQLite in the folder.",
+        };
 
     private static async Task<int> Run(CommandContext context, int port, string data, string[] more, CancellationToken cancel)
     {
@@ -87,6 +90,14 @@ internal static class ServiceCommands
             throw new UsageException($"--port must be from 1 to 65535; it is {port}.");
         }
 
+        var code = await Run(["--urls", $"http://127.0.0.1:{port}", "--Data", Path.GetFullPath(data), .. more], cancel);
+        context.Printer.Line("The service has stopped.");
+        return code;
+    }
+
+    /// <summary>Runs the service's program until it ends.</summary>
+    internal static async Task<int> Run(string[] arguments, CancellationToken cancel)
+    {
         var program = Environment.GetEnvironmentVariable("BRIGHTTIER_SERVICE")
             ?? Find(Path.Combine("out", "service", "BrightTier.Service.dll"), File.Exists)
             ?? new[] { "Release", "Debug" }
@@ -98,7 +109,7 @@ internal static class ServiceCommands
                 "The service is not built here; run 'make build' in the checkout, or name it in BRIGHTTIER_SERVICE."
             );
         var start = new ProcessStartInfo("dotnet") { UseShellExecute = false };
-        foreach (var argument in (string[])[program, "--urls", $"http://127.0.0.1:{port}", "--Data", Path.GetFullPath(data), .. more])
+        foreach (var argument in (string[])[program, .. arguments])
         {
             start.ArgumentList.Add(argument);
         }
@@ -114,7 +125,6 @@ internal static class ServiceCommands
             await process.WaitForExitAsync(CancellationToken.None);
         }
 
-        context.Printer.Line("The service has stopped.");
         return process.ExitCode == 0 ? Exit.Done : Exit.Refused;
     }
 

@@ -61,6 +61,9 @@ public sealed partial record ColumnSketch(
         );
         var seen = wish.Type is { } said ? column.As(said) : column.Seen();
         var type = seen.Field.Type;
+        var choices = type is FieldType.Choice or FieldType.Choices
+            ? seen.Choices.Concat(wish.Choices).Distinct(StringComparer.OrdinalIgnoreCase).ToArray()
+            : [];
         var field = seen.Field with
         {
             Key = key,
@@ -69,13 +72,13 @@ public sealed partial record ColumnSketch(
                 ?? (column.IsFull && column.Lines >= Telling && seen.Doubts.Count == 0 && type is not FieldType.Boolean),
             Unique = wish.Unique ?? (type is FieldType.Text or FieldType.Integer && column.IsName(heading)),
             Target = type is FieldType.Reference ? wish.Target : null,
-            ChoiceList = seen.Choices.Count > 0 ? key : null,
+            ChoiceList = choices.Length > 0 ? key : null,
             Added = true,
         };
         return new ColumnSketch(
             heading,
             field,
-            seen.Choices.Count > 0 ? ListOf(key, label, seen.Choices) : null,
+            choices.Length > 0 ? ListOf(key, label, choices) : null,
             column.Cells.Length,
             column.Distinct.Length,
             Suggestion.Sentence(seen.Reason),

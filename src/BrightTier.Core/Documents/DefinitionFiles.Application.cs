@@ -50,7 +50,7 @@ internal static partial class DefinitionFiles
                 };
             });
         var languages = reading.Words(map["languages"], "'languages'");
-        foreach (var language in languages.Where(language => language.Length == 0 || !DocumentReader.IsLanguage(language)))
+        foreach (var language in languages.Where(language => !LanguageTags.IsTag(language)))
         {
             reading.Problem(map.PlaceOf("languages"), $"'{Suggestion.Short(language)}' is no language tag; write en, nl, ar or pt-BR");
         }

@@ -170,7 +170,7 @@ internal sealed class DocumentReader
                 return Sound(scalar, what) ? Model.Texts.Of(scalar.Content) : null;
             case FileNode.Map several when several.Entries.Length > 0:
                 var map = Single(several);
-                foreach (var entry in map.Entries.Where(entry => !IsLanguage(entry.Key)))
+                foreach (var entry in map.Entries.Where(entry => entry.Key.Length > 0 && !LanguageTags.IsTag(entry.Key)))
                 {
                     Problem(entry.KeyAt, $"'{Suggestion.Short(entry.Key)}' is no language tag; write en, nl, ar or pt-BR");
                 }
@@ -183,21 +183,6 @@ internal sealed class DocumentReader
                 return null;
         }
     }
-
-    /// <summary>What RFC 5646 (4.4.1) says a tag needs at most.</summary>
-    private const int LongestLanguage = 35;
-
-    /// <summary>
-    /// The shape of RFC 5646 tags people use: a language of two or three letters, perhaps subtags; or empty, for any language.
-    /// </summary>
-    public static bool IsLanguage(string tag) =>
-        tag.Length == 0
-        || (
-            tag.Length <= LongestLanguage
-            && tag.Split('-') is [{ Length: 2 or 3 } language, .. var rest]
-            && language.All(char.IsAsciiLetterLower)
-            && rest.All(part => part.Length is > 1 and <= 8 && part.All(char.IsAsciiLetterOrDigit))
-        );
 
     public static FileNode? Write(Texts? texts) =>
         texts switch

@@ -6,9 +6,18 @@ namespace BrightTier.Core.Documents;
 /// <summary>What somebody says of a column; what is null is found out.</summary>
 /// <param name="Left">Whether it is left out.</param>
 /// <param name="Target">Of a reference, the entity it points at.</param>
-public sealed record ColumnWish(bool Left, string? Label, FieldType? Type, bool? Required, bool? Unique, string? Target)
+/// <param name="Choices">Of a choice, what it offers beside what stands in the column.</param>
+public sealed record ColumnWish(
+    bool Left,
+    string? Label,
+    FieldType? Type,
+    bool? Required,
+    bool? Unique,
+    string? Target,
+    IReadOnlyList<string> Choices
+)
 {
-    public static ColumnWish None { get; } = new(false, null, null, null, null, null);
+    public static ColumnWish None { get; } = new(false, null, null, null, null, null, []);
 }
 
 /// <summary>What somebody says of a table; what is null is found out.</summary>

@@ -16,6 +16,31 @@ public sealed record Application(
 {
     public static Application Empty { get; } = new("application", Texts.Of("Application"), ["en"], "EUR", "UTC", []);
 
+    /// <summary>The role of those who administer, which is there before anything is published.</summary>
+    public const string Administrator = "administrator";
+
+    /// <summary>An application to begin with: who administers, who configures, and who works with records.</summary>
+    public static Application First(string title, ImmutableArray<string> languages, string currency, string timeZone) =>
+        new(
+            "application",
+            Texts.Of(title),
+            languages,
+            currency,
+            timeZone,
+            [
+                new Role(Administrator, InThree("Administrator", "Beheerder", "مدير النظام"), [.. Permissions.All]),
+                new Role(
+                    "configurator",
+                    InThree("Configurator", "Inrichter", "مُهيّئ"),
+                    [Permissions.Configure, Permissions.Review, Permissions.Publish, Permissions.ReadRecords, Permissions.WriteRecords]
+                ),
+                new Role("user", InThree("User", "Gebruiker", "مستخدم"), [Permissions.ReadRecords, Permissions.WriteRecords]),
+            ]
+        );
+
+    private static Texts InThree(string english, string dutch, string arabic) =>
+        Texts.Of([new("en", english), new("nl", dutch), new("ar", arabic)]);
+
     /// <summary>The application's one scale of named widths, narrowest first; the last has no upper end.</summary>
     public ImmutableArray<Width> Widths { get; init; } = [new("narrow", 40), new("medium", 64), new("wide", null)];
 

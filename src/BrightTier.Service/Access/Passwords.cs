@@ -137,6 +137,13 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
         return Save(person, Fit(person, password, null, "/password"), toChange: true, cancel);
     }
 
+    /// <summary>Sets the password somebody chose herself before she was known.</summary>
+    public Task SetOwn(PersonRow person, string password, CancellationToken cancel) =>
+        Save(person, Fit(person, password, null, "/password"), toChange: false, cancel);
+
+    /// <exception cref="RefusedException">400: it cannot be somebody's password.</exception>
+    public static void RequireFit(PersonRow person, string password) => Fit(person, password, null, "/password");
+
     /// <summary>Whether this browser once got in by a name, as it keeps sealed.</summary>
     private bool IsKnownBrowser(HttpContext http, string id)
     {

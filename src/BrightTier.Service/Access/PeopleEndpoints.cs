@@ -156,10 +156,13 @@ public static partial class PeopleEndpoints
         return TypedResults.NoContent();
     }
 
+    /// <summary>Whether somebody can sign in by this.</summary>
+    internal static bool IsId(string id) => Key().IsMatch(id);
+
     private static void RequireValid(string id, PersonRequest body, Application application)
     {
         var wrong = new List<ProblemPart>();
-        if (!Key().IsMatch(id))
+        if (!IsId(id))
         {
             wrong.Add(Problems.Part("id", $"must be a small letter followed by small letters, digits or hyphens, 60 characters at most"));
         }

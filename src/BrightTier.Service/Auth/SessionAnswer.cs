@@ -45,7 +45,8 @@ internal static class SessionAnswer
             release.Number,
             language,
             options.OpenId.IsSet ? options.OpenId.Name : null,
-            lastEvent
+            lastEvent,
+            caller is null && release.Number == 0 && !options.PickPeople
         );
     }
 

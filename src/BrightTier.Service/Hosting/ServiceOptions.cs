@@ -44,6 +44,9 @@ public sealed class ServiceOptions
     /// </summary>
     public string? Proxies { get; set; }
 
+    /// <summary>Whether it only prints a new code for its administrator, and ends.</summary>
+    public bool NewCode { get; set; }
+
     /// <summary>For tests of what survives: the step of a publish at which the process kills itself.</summary>
     public string? KillAt { get; set; }
 

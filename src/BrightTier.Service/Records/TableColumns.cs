@@ -17,7 +17,8 @@ internal static class TableColumns
         ["mdy"] = DayOrder.MonthDayYear,
     };
 
-    internal static IReadOnlyList<(int Line, IReadOnlyList<string> Cells)> Lines(string text)
+    /// <param name="least">How many records there must be: none where a table only says what there is to be.</param>
+    internal static IReadOnlyList<(int Line, IReadOnlyList<string> Cells)> Lines(string text, int least = 1)
     {
         var (lines, problem) = CsvText.Read(text);
         if (problem is { } wrong)
@@ -27,7 +28,7 @@ internal static class TableColumns
 
         return lines.Count switch
         {
-            < 2 => throw Problems.Invalid(
+            var count when count < least + 1 => throw Problems.Invalid(
                 $"There is nothing to import: the first line names fields, the others are records.",
                 Problems.Part("", $"must have from 1 to {TableImport.Most} records")
             ),

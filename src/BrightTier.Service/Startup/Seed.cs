@@ -49,8 +49,27 @@ public sealed class Seed(
                 cancel
             );
             var (secret, _) = await people.Issue(PeopleStore.Token, "administrator", "first", TimeSpan.FromDays(30), cancel);
-            log.LogWarning("This service is new. Its administrator's token, shown this once and good for 30 days: {Token}", secret);
+            log.LogWarning(
+                "This service is new. Open it and set it up with this code, shown this once and good for 30 days: {Code}",
+                secret
+            );
         }
+    }
+
+    /// <summary>A code to sign in or set up with, for whoever is at the machine and has lost the first.</summary>
+    /// <exception cref="InvalidOperationException">Nobody administers.</exception>
+    public async Task<string> NewCode(CancellationToken cancel)
+    {
+        var administrator = (await people.List(cancel)).FirstOrDefault(person =>
+            person
+                .Roles.Split(' ')
+                .Any(role =>
+                    role == Application.Administrator
+                    || releases.Default.Definitions.Application.Allows([role], Permissions.Administer, null)
+                )
+        ) ?? throw new InvalidOperationException("Nobody administers this service; restore a backup in which somebody does.");
+        var (secret, _) = await people.Issue(PeopleStore.Token, administrator.Id, "made at the machine", TimeSpan.FromDays(1), cancel);
+        return secret;
     }
 
     /// <summary>Each part is done only where it is not there yet, so that a start cut short is made whole by the next.</summary>

@@ -109,25 +109,47 @@ public sealed class ServiceApplication : IAsyncDisposable
         }
         catch (Exception error)
         {
-            // Whatever it is, it is said in one line; where it is nothing an operator can mend, the log has more.
-            var foreseen =
-                error
-                is InvalidOperationException
-                    or InvalidDataException
-                    or IOException
-                    or UnauthorizedAccessException
-                    or RefusedException
-                    or System.Data.Common.DbException;
-            held.Logger.LogCritical(
-                foreseen ? null : error,
-                "The service cannot begin: {Reason}",
-                DatabaseErrors.IsOutOfReach(error)
-                    ? $"the database does not answer: {(error.InnerException ?? error).Message}"
-                    : error.Message
-            );
+            Report(error);
             await held.StopAsync();
             return false;
         }
+    }
+
+    /// <summary>Whether it is only asked for a new code, and is not to listen.</summary>
+    public bool OnlyMakesCode => held.Services.GetRequiredService<IOptions<ServiceOptions>>().Value.NewCode;
+
+    /// <summary>Prints a new code for its administrator; false where it cannot, which is then in the log.</summary>
+    public async Task<bool> MakeCode()
+    {
+        try
+        {
+            await (prepared ?? Task.CompletedTask);
+            Console.WriteLine(await held.Services.GetRequiredService<Seed>().NewCode(CancellationToken.None));
+            return true;
+        }
+        catch (Exception error)
+        {
+            Report(error);
+            return false;
+        }
+    }
+
+    /// <summary>Whatever it is, it is said in one line; where it is nothing an operator can mend, the log has more.</summary>
+    private void Report(Exception error)
+    {
+        var foreseen =
+            error
+            is InvalidOperationException
+                or InvalidDataException
+                or IOException
+                or UnauthorizedAccessException
+                or RefusedException
+                or System.Data.Common.DbException;
+        held.Logger.LogCritical(
+            foreseen ? null : error,
+            "The service cannot begin: {Reason}",
+            DatabaseErrors.IsOutOfReach(error) ? $"the database does not answer: {(error.InnerException ?? error).Message}" : error.Message
+        );
     }
 
     /// <summary>Waits until the process is asked to end.</summary>
@@ -265,6 +287,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         app.MapOpenApi("/openapi/{documentName}.json").AllowAnonymous();
         var api = app.MapGroup("/api").ClosedUnlessSaid();
         api.MapAccess();
+        api.MapSetup();
         api.MapTokens();
         api.MapAudit();
         api.MapRecordAudit();

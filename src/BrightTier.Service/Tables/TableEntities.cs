@@ -1,3 +1,4 @@
+using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Generation;
@@ -34,7 +35,7 @@ public sealed class TableEntities(
     /// <exception cref="RefusedException">400: it is no table, or what is said of it is not right.</exception>
     public async Task<SketchedTable> Sketch(TableRequest request, Caller caller, string language, CancellationToken cancel)
     {
-        var lines = TableColumns.Lines(request.Text);
+        var lines = TableColumns.Lines(request.Text, least: 0);
         var definitions = await drafts.Definitions(cancel);
         var zone = TimeZoneInfo.TryFindSystemTimeZoneById(definitions.Application.TimeZone, out var known) ? known : TimeZoneInfo.Utc;
         var wish = TableWishes.Of(request, lines[0].Cells.Count, releases.Snapshot.Definitions);
@@ -126,6 +127,17 @@ public sealed class TableEntities(
             throw Problems.Invalid($"No column becomes a field; there is nothing to make.", Problems.Part("/columns", $"leave all out"));
         }
 
+        if (fields.FirstOrDefault(column => column is { Field.Type: FieldType.Choice or FieldType.Choices, Choices: null }) is { } empty)
+        {
+            throw Problems.Invalid(
+                $"'{empty.Field.Label}' is a choice of nothing: say what it offers.",
+                Problems.Part(
+                    $"/columns/{sketched.Sketch.Columns.ToList().IndexOf(empty).ToString(CultureInfo.InvariantCulture)}/choices",
+                    $"must have at least one choice"
+                )
+            );
+        }
+
         var wrong = fields
             .SelectMany(column => column.Doubts.Where(doubt => !emptyDoubtful || column.Field.Required).Select(doubt => (column, doubt)))
             .OrderBy(each => each.doubt.Line)
@@ -199,6 +211,11 @@ public sealed class TableEntities(
     private async Task<int> Import(SketchedTable sketched, Caller caller, string language, CancellationToken cancel)
     {
         var (sketch, lines) = (sketched.Sketch, sketched.Lines);
+        if (lines.Count == 1)
+        {
+            return 0;
+        }
+
         var doubtful = sketch.Columns.SelectMany((column, i) => column.Doubts.Select(doubt => (doubt.Line, i))).ToHashSet();
         var text = string.Concat(
             lines.Select(line => CsvText.Line(line.Cells.Select((cell, i) => doubtful.Contains((line.Line, i)) ? "" : cell)))

@@ -63,7 +63,15 @@ internal static class TableWishes
             wrong.Add(Problems.Part($"{pointer}/target", $"must be one of {string.Join(", ", definitions.Entities.Keys)}"));
         }
 
-        return new ColumnWish(column.Left, column.Label, type, column.Required, column.Unique, column.Target);
+        return new ColumnWish(
+            column.Left,
+            column.Label,
+            type,
+            column.Required,
+            column.Unique,
+            column.Target,
+            [.. (column.Choices ?? []).Select(choice => choice.Trim()).Where(choice => choice.Length > 0)]
+        );
     }
 
     private static void RequireLabel(string? label, string pointer, List<ProblemPart> wrong)

@@ -1738,6 +1738,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sets up a service in which nothing is published yet, and signs its administrator in. The code is good for this once. */
+        post: operations["setUp"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tables/entity": {
         parameters: {
             query?: never;
@@ -2986,6 +3003,28 @@ export interface components {
             provider: null | string;
             /** Format: int64 */
             release: number;
+            /**
+             * @description Whether nothing is published yet and nobody is signed in: the service waits to be set up.
+             * @default false
+             */
+            unclaimed: boolean;
+        };
+        /** @description Sets up a new service. */
+        SetupRequest: {
+            /** @description What it printed when it began. */
+            code: string;
+            /** @description ISO 4217. */
+            currency: string;
+            /** @description Language tags (BCP 47), the first the application's own. */
+            languages: string[];
+            name: string;
+            password: string;
+            /** @description By what its administrator will sign in. */
+            person: string;
+            /** @description A zone of the IANA database. */
+            timeZone: string;
+            /** @description What the application is called. */
+            title: string;
         };
         /** @description Signs in: by a person's password, by a personal token, or, where the service allows it, by naming a person. */
         SignIn: {
@@ -3017,6 +3056,8 @@ export interface components {
         };
         /** @description What a column is; what is null is found out. */
         TableColumnRequest: {
+            /** @description Of a choice, what it offers beside what stands in the column. */
+            choices?: null | string[];
             label?: null | string;
             /**
              * @description Whether it is left out.
@@ -6330,6 +6371,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"][];
+                };
+            };
+        };
+    };
+    setUp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetupRequest"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionInfo"];
                 };
             };
         };

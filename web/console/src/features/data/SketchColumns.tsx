@@ -31,6 +31,11 @@ interface ColumnProps {
   onChange: (some: Partial<ColumnWish>) => void;
 }
 
+interface SketchColumnProps extends ColumnProps {
+  /** Whether there are lines that tell something. */
+  told: boolean;
+}
+
 /** Each column of a table with the field it becomes, and why; everything can be said otherwise. */
 export function SketchColumns({
   sketch,
@@ -64,6 +69,7 @@ export function SketchColumns({
               column={column}
               wish={wishes[i]}
               entities={entities}
+              told={sketch.records > 0}
               onChange={(some) => onChange(i, some)}
             />
           ))}
@@ -73,7 +79,7 @@ export function SketchColumns({
   );
 }
 
-function SketchColumn({ column, wish, entities, onChange }: ColumnProps) {
+function SketchColumn({ column, wish, entities, told, onChange }: SketchColumnProps) {
   const left = wish?.left ?? column.left;
   const name = column.heading || column.label;
   const check = (label: string, checked: boolean, change: (on: boolean) => void, disabled = false) => (
@@ -110,7 +116,16 @@ function SketchColumn({ column, wish, entities, onChange }: ColumnProps) {
         {check(say('data.unique'), wish?.unique ?? column.unique, (unique) => onChange({ unique }), left)}
       </td>
       <td data-label={say('data.why')} className="sketch-why">
-        {!left && <Why column={column} />}
+        {!left && <Why column={column} told={told} />}
+        {!left && (column.type === 'choice' || column.type === 'choices') && (
+          <input
+            className="bt-input"
+            aria-label={`${name}: ${say('data.choices')}`}
+            placeholder={say('data.choices')}
+            defaultValue={wish?.choices?.join(', ') ?? ''}
+            onBlur={(event) => onChange({ choices: event.target.value.split(',').flatMap((each) => each.trim() || []) })}
+          />
+        )}
       </td>
     </tr>
   );
@@ -137,10 +152,10 @@ function TypeChoice({ column, wish, entities, onChange }: ColumnProps) {
 }
 
 /** What speaks for the type, what it would offer, and which cells do not fit. */
-function Why({ column }: { column: Column }) {
+function Why({ column, told }: { column: Column; told: boolean }) {
   return (
     <>
-      {column.reason}
+      {told && column.reason}
       {column.unit && ` ${say('data.unit', column.unit)}`}
       {column.choices.length > 0 && <small>{column.choices.join(' · ')}</small>}
       {column.doubtful > 0 && (

@@ -36,10 +36,15 @@ export function TablePage({ entities }: { entities: EntitySummary[] }) {
   );
 }
 
-/** A file dropped or chosen, or text pasted. */
+/** A cell of a table (RFC 4180). */
+const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`;
+
+/** A file dropped or chosen, text pasted, or the names of fields where there is no table. */
 function Source({ begun, onTable }: { begun: boolean; onTable: (name: string, text: string) => void }) {
   const [over, setOver] = useState(false);
   const [pasted, setPasted] = useState('');
+  const [names, setNames] = useState('');
+  const headings = names.split('\n').flatMap((name) => name.trim() || []);
   const take = async (file: File | undefined) => {
     if (!file) return;
     const { table } = await inUtf8(file);
@@ -84,13 +89,34 @@ function Source({ begun, onTable }: { begun: boolean; onTable: (name: string, te
           }}
         />
       )}
+      {!begun && (
+        <details className="table-names">
+          <summary>{say('data.withoutTable')}</summary>
+          <textarea
+            className="bt-input"
+            rows={6}
+            aria-label={say('data.fieldNames')}
+            placeholder={say('data.fieldNames')}
+            value={names}
+            onChange={(event) => setNames(event.target.value)}
+          />
+          <button
+            type="button"
+            className="button"
+            disabled={headings.length === 0}
+            onClick={() => onTable(say('data.recordsName'), headings.map(quoted).join(','))}
+          >
+            {say('data.beginWithFields', headings.length)}
+          </button>
+        </details>
+      )}
     </div>
   );
 }
 
 const orders = { ymd: 'data.orderYmd', dmy: 'data.orderDmy', mdy: 'data.orderMdy' } as const;
 
-/** What the records are called, and how days and numbers are written. */
+/** What the records are called. */
 function Names({ sketching: { wish, change }, sketch }: { sketching: TableSketchState; sketch: TableSketch }) {
   const text = (name: 'label' | 'plural' | 'display', label: string, value: string) => (
     <label>
@@ -108,28 +134,35 @@ function Names({ sketching: { wish, change }, sketch }: { sketching: TableSketch
       {text('label', say('data.one'), sketch.label)}
       {text('plural', say('data.several'), sketch.plural)}
       {text('display', say('data.shownAs'), sketch.display)}
-      <label>
-        {say('data.days')}
-        <Select
-          value={sketch.dateOrder as keyof typeof orders}
-          options={Object.entries(orders).map(([key, name]) => ({ key: key as keyof typeof orders, label: say(name) }))}
-          onChange={(dateOrder) => change({ dateOrder })}
-        />
-      </label>
-      <label>
-        {say('data.numbers')}
-        <Select
-          value={sketch.decimalSeparator}
-          options={[
-            { key: '.', label: '1,234.5' },
-            { key: ',', label: '1.234,5' },
-          ]}
-          onChange={(decimalSeparator) => change({ decimalSeparator })}
-        />
-      </label>
+      {sketch.records > 0 && <Notation sketch={sketch} change={change} />}
     </div>
   );
 }
+
+/** How the table writes days and numbers. */
+const Notation = ({ sketch, change }: { sketch: TableSketch; change: TableSketchState['change'] }) => (
+  <>
+    <label>
+      {say('data.days')}
+      <Select
+        value={sketch.dateOrder as keyof typeof orders}
+        options={Object.entries(orders).map(([key, name]) => ({ key: key as keyof typeof orders, label: say(name) }))}
+        onChange={(dateOrder) => change({ dateOrder })}
+      />
+    </label>
+    <label>
+      {say('data.numbers')}
+      <Select
+        value={sketch.decimalSeparator}
+        options={[
+          { key: '.', label: '1,234.5' },
+          { key: ',', label: '1.234,5' },
+        ]}
+        onChange={(decimalSeparator) => change({ decimalSeparator })}
+      />
+    </label>
+  </>
+);
 
 /** All of it, or as drafts only. */
 function Acts({ sketching: { wish, change, make, busy, refusal }, sketch }: { sketching: TableSketchState; sketch: TableSketch }) {

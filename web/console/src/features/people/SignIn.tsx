@@ -1,10 +1,12 @@
 import { useState } from 'react';
+import { isRightToLeft } from '#form';
 import { answer, api, ApiError, type Person } from '../../api/client.ts';
 import { translateIn, type Translate, type Word } from '../../shell/words.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import type { Notice } from '../../ui/Notice.tsx';
 import type { SignInProps } from '../../runtime/parts.ts';
 import { NoticeBox } from '../../ui/Notice.tsx';
+import { SetupForm } from './SetupForm.tsx';
 
 interface Credentials {
   person?: string;
@@ -15,7 +17,10 @@ interface Credentials {
 
 /** Where people can be picked, a list of them; elsewhere a password, a personal token, or the way to the identity provider. */
 export function SignIn({ session, onSignedIn }: SignInProps) {
-  const say = translateIn(session.language);
+  /** A new service is set up first, in the browser's language: it has none of its own yet. */
+  const [settingUp, setSettingUp] = useState(session.unclaimed ?? false);
+  const language = session.unclaimed ? navigator.language : session.language;
+  const say = translateIn(language);
   /** Somebody else set the password: one's own is asked for with it. */
   const [changing, setChanging] = useState(false);
   const [tried, setProblem] = useState<Notice>();
@@ -32,15 +37,17 @@ export function SignIn({ session, onSignedIn }: SignInProps) {
   const roles = (person: Person) =>
     person.roles.map((role) => session.application.roles.find((each) => each.key === role)?.label ?? role).join(', ');
   return (
-    <main className="sign-in">
+    <main className="sign-in" data-setup={settingUp ? '' : undefined} lang={language} dir={isRightToLeft(language) ? 'rtl' : 'ltr'}>
       <img src="/icon.svg" alt="" width="48" height="48" />
-      <h1>{session.application.title}</h1>
+      <h1>{session.unclaimed ? say('product') : session.application.title}</h1>
       {problem && (
         <NoticeBox tone={problem.bad ? 'bad' : undefined} urgent>
           {problem.text}
         </NoticeBox>
       )}
-      {session.peopleCanBePicked ? (
+      {settingUp ? (
+        <SetupForm say={say} onSignedIn={onSignedIn} onOtherWay={() => setSettingUp(false)} />
+      ) : session.peopleCanBePicked ? (
         <>
           <p>{say('pickPerson')}</p>
           <ul className="people">
