@@ -47,9 +47,9 @@ run Architecture
 run Core
 wait
 for name in build format packages check pages web Architecture Core; do tell $name; done
-# Some of these wait, for a lease to run out or a page to be drawn: with one more than there are processors at a time, no processor does.
+# Some of these wait, for a lease to run out or a page to be drawn: with two more than there are processors at a time, no processor does.
 for project in Service EndToEnd; do
-  run $project -maxThreads $(($(nproc) + 1))
+  run $project -maxThreads $(($(nproc) + 2))
   tell $project
 done
 node -e '

@@ -17,6 +17,7 @@ public sealed class GuardTests(DemoService service)
     [
         "get /api/session",
         "get /api/session/people",
+        "post /api/setup",
         "post /api/session",
         "get /api/schemas/layout.json",
         "get /api/grammar",

@@ -22,7 +22,7 @@ const storeys: Record<string, string[][]> = {
     ['shell/configurator'],
     ['ui'],
     ['runtime'],
-    ['features/bundles', 'features/comments', 'features/people'],
+    ['features/bundles', 'features/comments', 'features/documents', 'features/people'],
     ['features/releases', 'features/records'],
     ['features/application', 'features/data', 'features/designer'],
     ['features'],

@@ -13,7 +13,7 @@ vi.mock('../src/api/client.ts', async (original) => ({
   ...(await original<object>()),
   api: { GET: async () => ({ data: [], response: new Response(null, { status: 200 }) }) },
 }));
-const { useDocument, arrived } = await import('../src/features/application/useDocument.ts');
+const { useDocument, arrived } = await import('../src/features/documents/useDocument.ts');
 
 interface Doc {
   widths: string[];

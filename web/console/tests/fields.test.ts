@@ -11,7 +11,7 @@ vi.mock('../src/api/client.ts', async (original) => ({
   },
 }));
 const { Calls: Made, show, working } = await import('./pages.ts');
-const { AddField } = await import('../src/features/designer/AddField.tsx');
+const { AddField } = await import('../src/features/documents/AddField.tsx');
 const { Changes } = await import('../src/features/designer/Changes.tsx');
 
 let calls: Calls;

@@ -45,8 +45,8 @@ export const features: Readonly<Record<string, Feature>> = {
   data: feature({
     allows: readsDrafts,
     open: configuring(() => import('./data/DataPage.tsx').then((module) => module.DataPage)),
-    key: ([, part]) => `data ${part ?? ''}`,
-    props: ({ place: [, part], entities }) => ({ part, entities }),
+    key: ([, part, entity]) => `data ${part ?? ''} ${entity ?? ''}`,
+    props: ({ place: [, part, entity], entities }) => ({ part, entity, entities }),
   }),
   application: feature({
     allows: readsDrafts,

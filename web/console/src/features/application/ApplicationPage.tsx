@@ -9,7 +9,7 @@ import './application.css';
 import { MenuPart } from './MenuPart.tsx';
 import { RoutingPart } from './RoutingPart.tsx';
 import { StylesPart } from './StylesPart.tsx';
-import { arrived } from './useDocument.ts';
+import { arrived } from '../documents/index.ts';
 import { WidthsPart } from './WidthsPart.tsx';
 import { say } from '../../shell/configurator/texts.ts';
 

@@ -6,9 +6,8 @@ import { useSession } from '../../shell/hooks.ts';
 import { keyOf } from '../../shell/keys.ts';
 import { MenuEntryForm } from './MenuEntryForm.tsx';
 import { MenuPreview, Picture } from './MenuPreview.tsx';
-import { PartHead } from './PartHead.tsx';
 import { added, at, changed, indented, moved, outdented, removed, walkEntries, type Entry, type Path } from './menuTree.ts';
-import { useDocument } from './useDocument.ts';
+import { PartHead, useDocument } from '../documents/index.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
 const noIcons: Record<string, string> = {};

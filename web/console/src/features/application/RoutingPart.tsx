@@ -3,10 +3,9 @@ import { answer, api, type EntitySummary, type LayoutSummary, type RoutedLayout 
 import { useAnswer } from '../../shell/queries.ts';
 import { Select } from '../../ui/Select.tsx';
 import { usePeople } from '../../shell/people.ts';
-import { PartHead } from './PartHead.tsx';
 import { RuleLine } from './RuleLine.tsx';
 import { kinds, type Rule } from './rules.ts';
-import { useDocument } from './useDocument.ts';
+import { PartHead, useDocument } from '../documents/index.ts';
 import { rich } from '../../shell/configurator/rich.ts';
 import { say } from '../../shell/configurator/texts.ts';
 

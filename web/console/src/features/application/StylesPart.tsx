@@ -4,10 +4,9 @@ import { textIn, withText } from '../../shell/localTexts.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { keyOf } from '../../shell/keys.ts';
 import { Select } from '../../ui/Select.tsx';
-import { PartHead } from './PartHead.tsx';
 import { noApplication, type ApplicationFile, type StyleFile } from './applicationFile.ts';
 import { ThemePart } from './ThemePart.tsx';
-import { useDocument } from './useDocument.ts';
+import { PartHead, useDocument } from '../documents/index.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
 /** The paper and ink of the form itself, in the light. */
@@ -34,7 +33,7 @@ export function StylesPart() {
       <PartHead about={say('stylesPart.chosenOnceForEveryForm')} kept={stored} />
       <ThemePart theme={value.theme ?? {}} onChange={(theme) => change({ ...value, theme })} />
       <h2>{say('stylesPart.styles')}</h2>
-      <label className="application-language">
+      <label className="label-language">
         {say('stylesPart.labelsIn')}{' '}
         <Select value={language} options={application.languages.map((tag) => ({ key: tag, label: tag }))} onChange={setLanguage} />
       </label>

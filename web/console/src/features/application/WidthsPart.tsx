@@ -1,8 +1,7 @@
 import { useState } from 'react';
 import { keyOf } from '../../shell/keys.ts';
-import { PartHead } from './PartHead.tsx';
 import { noApplication, type ApplicationFile } from './applicationFile.ts';
-import { useDocument } from './useDocument.ts';
+import { PartHead, useDocument } from '../documents/index.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
 const usual = [{ name: 'narrow', below: 40 }, { name: 'medium', below: 64 }, { name: 'wide' }];

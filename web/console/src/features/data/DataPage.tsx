@@ -1,18 +1,47 @@
-import type { EntitySummary } from '../../api/client.ts';
+import { answer, api, type DocumentSummary, type EntitySummary } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
+import { useAnswer } from '../../shell/queries.ts';
 import { may } from '../../shell/session.ts';
+import { EntityPage } from './EntityPage.tsx';
 import { TablePage } from './TablePage.tsx';
 
 /** What there are records of: every entity, with its records and its form; and where another one begins. */
-export function DataPage({ part, entities }: { part: string | undefined; entities: EntitySummary[] }) {
-  return part === 'table' ? <TablePage entities={entities} /> : <Entities entities={entities} />;
+export function DataPage({ part, entity, entities }: { part: string | undefined; entity: string | undefined; entities: EntitySummary[] }) {
+  if (part === 'table') return <TablePage entities={entities} />;
+  if (part === 'entity' && entity) return <EntityPage entity={entity} entities={entities} />;
+  return <Entities entities={entities} />;
+}
+
+/** An entity as it is listed: published, or a draft that nobody has yet. */
+interface EntityLine {
+  key: string;
+  plural: string;
+  state: string;
+  published?: EntitySummary;
+}
+
+const noDocuments: DocumentSummary[] = [];
+
+function linesOf(entities: EntitySummary[], documents: DocumentSummary[]): EntityLine[] {
+  const drafts = new Map(documents.filter((each) => each.kind === 'entity').map((each) => [each.key, each]));
+  const lines = entities.map((published): EntityLine => {
+    const draft = drafts.get(published.key);
+    const ahead = draft ? draft.revision - (draft.published ?? draft.revision) : 0;
+    const state = ahead > 0 ? say('layoutsPage.notPublished', ahead) : say('layoutsPage.published');
+    return { key: published.key, plural: published.plural, state, published };
+  });
+  const known = new Set(entities.map((each) => each.key));
+  const waiting = [...drafts.keys()].filter((key) => !known.has(key));
+  return [...lines, ...waiting.map((key) => ({ key, plural: key, state: say('common.neverPublished') }))];
 }
 
 function Entities({ entities }: { entities: EntitySummary[] }) {
   usePageTitle(say('data.data'));
   const session = useSession();
+  const { data: documents = noDocuments } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
+  const lines = linesOf(entities, documents);
   const bring = (
     <a className="button primary" href={address('data', 'table')}>
       {say('data.bringTable')}
@@ -22,9 +51,9 @@ function Entities({ entities }: { entities: EntitySummary[] }) {
     <>
       <header className="page-head">
         <h1>{say('data.data')}</h1>
-        {entities.length > 0 && may(session, 'configure') && bring}
+        {lines.length > 0 && may(session, 'configure') && bring}
       </header>
-      {entities.length === 0 ? (
+      {lines.length === 0 ? (
         <div className="data-empty">
           <p>{say('data.empty')}</p>
           {may(session, 'configure') && bring}
@@ -39,20 +68,29 @@ function Entities({ entities }: { entities: EntitySummary[] }) {
                 <th scope="col" data-number>
                   {say('data.fields')}
                 </th>
+                <th scope="col">{say('layoutsPage.state')}</th>
                 <td />
               </tr>
             </thead>
             <tbody>
-              {entities.map((entity) => (
-                <tr key={entity.key}>
+              {lines.map(({ key, plural, state, published }) => (
+                <tr key={key}>
                   <td data-label={say('common.entity')}>
-                    <a href={address('records', entity.key)}>{entity.plural}</a>
+                    <a href={address('data', 'entity', key)}>{plural}</a>
                   </td>
-                  <td data-label={say('data.key')}>{entity.key}</td>
+                  <td data-label={say('data.key')}>{key}</td>
                   <td data-label={say('data.fields')} data-number>
-                    {entity.fields}
+                    {published?.fields}
                   </td>
-                  <td>{entity.layout && <a href={address('design', entity.layout)}>{say('data.designForm')}</a>}</td>
+                  <td data-label={say('layoutsPage.state')}>{state}</td>
+                  <td>
+                    {published && (
+                      <span className="acts">
+                        <a href={address('records', key)}>{say('data.records')}</a>
+                        {published.layout && <a href={address('design', published.layout)}>{say('data.designForm')}</a>}
+                      </span>
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>

@@ -1,26 +1,11 @@
 import type { EntitySummary, TableSketch } from '../../api/client.ts';
-import { say, sayGrammar } from '../../shell/configurator/texts.ts';
+import { fieldTypes } from '../../shell/configurator/fieldTypes.ts';
+import { say } from '../../shell/configurator/texts.ts';
 import { Select } from '../../ui/Select.tsx';
 import type { ColumnWish } from './useTableSketch.ts';
 
-/** The types a column can have; a reference is named with what it points at. */
-const types = [
-  'text',
-  'longText',
-  'integer',
-  'decimal',
-  'money',
-  'boolean',
-  'date',
-  'time',
-  'dateTime',
-  'choice',
-  'choices',
-  'email',
-  'phone',
-  'url',
-  'rating',
-] as const;
+/** The types a column can have: a reference is named with what it points at, files are stored one by one. */
+const types = Object.entries(fieldTypes).filter(([key]) => !['reference', 'image', 'file'].includes(key));
 
 type Column = TableSketch['columns'][number];
 
@@ -140,7 +125,7 @@ function TypeChoice({ column, wish, entities, onChange }: ColumnProps) {
       label={`${column.heading || column.label}: ${say('data.type')}`}
       value={value}
       options={[
-        ...types.map((key) => ({ key: key as string, label: sayGrammar('word', key) })),
+        ...types.map(([key, name]) => ({ key, label: say(name) })),
         ...entities.map((entity) => ({ key: `reference:${entity.key}`, label: say('data.referenceTo', entity.label) })),
       ]}
       onChange={(chosen) => {

@@ -1,3 +1,4 @@
+import { AddField } from '../documents/index.ts';
 import { lazy, Suspense } from 'react';
 import type { TreeNode } from '#layout';
 import type { DeskActs } from './acts.ts';
@@ -10,7 +11,6 @@ import { FirstJob } from './FirstJob.tsx';
 import { CommandList } from './CommandList.tsx';
 
 // What is not there at first is fetched when it is opened.
-const AddField = lazy(() => import('./AddField.tsx').then((module) => ({ default: module.AddField })));
 const ChoicesDialog = lazy(() => import('./ChoicesDialog.tsx').then((module) => ({ default: module.ChoicesDialog })));
 const PieceDialog = lazy(() => import('./PieceDialog.tsx').then((module) => ({ default: module.PieceDialog })));
 

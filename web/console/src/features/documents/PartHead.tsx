@@ -12,7 +12,7 @@ export function PartHead({
 }) {
   return (
     <>
-      <div className="application-head">
+      <div className="document-head">
         <p>{about}</p>
         <button type="button" className="button" disabled={!undo} onClick={undo}>
           {say('common.undo')}

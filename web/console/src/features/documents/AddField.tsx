@@ -2,28 +2,8 @@ import { useState } from 'react';
 import { answer, api, type EntitySummary } from '../../api/client.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { FormDialog } from '../../ui/FormDialog.tsx';
-import { say, type TextKey } from '../../shell/configurator/texts.ts';
-
-const types: [string, TextKey][] = [
-  ['text', 'fieldType.text'],
-  ['longText', 'fieldType.longText'],
-  ['integer', 'fieldType.integer'],
-  ['decimal', 'fieldType.decimal'],
-  ['money', 'fieldType.money'],
-  ['boolean', 'fieldType.boolean'],
-  ['date', 'fieldType.date'],
-  ['time', 'fieldType.time'],
-  ['dateTime', 'fieldType.dateTime'],
-  ['choice', 'fieldType.choice'],
-  ['choices', 'fieldType.choices'],
-  ['reference', 'fieldType.reference'],
-  ['email', 'fieldType.email'],
-  ['phone', 'fieldType.phone'],
-  ['url', 'fieldType.url'],
-  ['image', 'fieldType.image'],
-  ['file', 'fieldType.file'],
-  ['rating', 'fieldType.rating'],
-];
+import { fieldTypes } from '../../shell/configurator/fieldTypes.ts';
+import { say } from '../../shell/configurator/texts.ts';
 
 const none: EntitySummary[] = [];
 
@@ -61,7 +41,7 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
       <label htmlFor="add-label">{say('addField.label')}</label>
       <input
         id="add-label"
-        className="tool-input"
+        className="bt-input"
         autoFocus
         autoComplete="off"
         dir="auto"
@@ -69,8 +49,8 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
         onChange={(event) => setLabel(event.target.value)}
       />
       <label htmlFor="add-type">{say('addField.type')}</label>
-      <select id="add-type" className="tool-input" value={type} onChange={(event) => setType(event.target.value)}>
-        {types.map(([key, name]) => (
+      <select id="add-type" className="bt-input" value={type} onChange={(event) => setType(event.target.value)}>
+        {Object.entries(fieldTypes).map(([key, name]) => (
           <option key={key} value={key}>
             {say(name)}
           </option>
@@ -79,13 +59,13 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
       {choosing && (
         <>
           <label htmlFor="add-choices">{say('addField.choicesOnePerLine')}</label>
-          <textarea id="add-choices" className="tool-input" rows={4} value={choices} onChange={(event) => setChoices(event.target.value)} />
+          <textarea id="add-choices" className="bt-input" rows={4} value={choices} onChange={(event) => setChoices(event.target.value)} />
         </>
       )}
       {type === 'reference' && (
         <>
           <label htmlFor="add-target">{say('common.recordsOf')}</label>
-          <select id="add-target" className="tool-input" value={target} onChange={(event) => setTarget(event.target.value)}>
+          <select id="add-target" className="bt-input" value={target} onChange={(event) => setTarget(event.target.value)}>
             {targets.map((each) => (
               <option key={each.key} value={each.key}>
                 {each.plural}

@@ -1,0 +1,136 @@
+import { Suspense, useState } from 'react';
+import type { EntitySummary } from '../../api/client.ts';
+import { say } from '../../shell/configurator/texts.ts';
+import { usePageTitle, useSession } from '../../shell/hooks.ts';
+import { textIn, withText, type LocalText } from '../../shell/localTexts.ts';
+import { address } from '../../shell/location.ts';
+import { may } from '../../shell/session.ts';
+import { Select } from '../../ui/Select.tsx';
+import { AddField, PartHead, useDocument } from '../documents/index.ts';
+import { PublishDialog } from '../releases/index.ts';
+import { withField, type EntityFile } from './entityFile.ts';
+import { FieldLine } from './FieldLine.tsx';
+
+const none: EntityFile = { kind: 'entity', key: '', label: '', plural: '', display: '', fields: [] };
+
+/** One entity: what its records are called and the fields they have, each changed where it stands. */
+export function EntityPage({ entity, entities }: { entity: string; entities: EntitySummary[] }) {
+  const session = useSession();
+  const { languages } = session.application;
+  const stored = useDocument<EntityFile>('entity', entity, none);
+  const { value, change, revision } = stored;
+  const [language, setLanguage] = useState(languages[0]!);
+  const [open, setOpen] = useState<'field' | 'publish'>();
+  const changes = may(session, 'configure');
+  const title = value ? textIn(value.plural, session.language) || entity : entity;
+  usePageTitle(title);
+  const text = (of: LocalText, next: string) => withText(of, next, language, [...languages]) ?? '';
+  const close = () => setOpen(undefined);
+  return (
+    <>
+      <header className="page-head">
+        <h1>{title}</h1>
+        <a className="button" href={address('data')}>
+          {say('data.toData')}
+        </a>
+        {changes && value && (
+          <button type="button" className="button" onClick={() => setOpen('field')}>
+            {say('addField.addAField')}
+          </button>
+        )}
+        {may(session, 'publish') && value && (
+          <button type="button" className="button primary" onClick={() => setOpen('publish')}>
+            {say('data.publish')}
+          </button>
+        )}
+      </header>
+      <PartHead about={say('data.entityAbout')} kept={stored} />
+      {value && (
+        <>
+          <Names value={value} language={language} disabled={!changes} onChange={change} />
+          <label className="label-language">
+            {say('stylesPart.labelsIn')}{' '}
+            <Select value={language} options={languages.map((tag) => ({ key: tag, label: tag }))} onChange={setLanguage} />
+          </label>
+          <div className="table-frame">
+            <table className="table sketch">
+              <thead>
+                <tr>
+                  <th scope="col">{say('data.field')}</th>
+                  <th scope="col">{say('data.key')}</th>
+                  <th scope="col">{say('data.type')}</th>
+                  <th scope="col">{say('data.required')}</th>
+                  <th scope="col">{say('data.unique')}</th>
+                  <th scope="col">{say('data.help')}</th>
+                  <td />
+                </tr>
+              </thead>
+              <tbody>
+                {value.fields.map((field, i) => (
+                  <FieldLine
+                    key={field.key}
+                    entity={entity}
+                    field={field}
+                    entities={entities}
+                    language={language}
+                    disabled={!changes}
+                    textOf={text}
+                    onChange={(more) => change(withField(value, i, more))}
+                  />
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </>
+      )}
+      <Suspense>
+        {open === 'field' && <AddField entity={entity} onClose={close} />}
+        {open === 'publish' && (
+          <PublishDialog
+            documents={[{ kind: 'entity', key: entity, revision }]}
+            errors={[]}
+            title={title}
+            onClose={close}
+            onPublished={() => undefined}
+          />
+        )}
+      </Suspense>
+    </>
+  );
+}
+
+interface NamesProps {
+  value: EntityFile;
+  language: string;
+  disabled: boolean;
+  onChange: (next: EntityFile) => void;
+}
+
+/** What one record and several are called, and how each is shown. */
+function Names({ value, language, disabled, onChange }: NamesProps) {
+  const { languages } = useSession().application;
+  const input = (label: string, shown: string, onText: (text: string) => EntityFile) => (
+    <label>
+      {label}
+      <input
+        key={shown}
+        className="bt-input"
+        maxLength={200}
+        defaultValue={shown}
+        disabled={disabled}
+        onBlur={(event) => event.target.value !== shown && onChange(onText(event.target.value))}
+      />
+    </label>
+  );
+  const local = (of: 'label' | 'plural') => (text: string) => ({
+    ...value,
+    [of]: withText(value[of], text, language, [...languages]) ?? value[of],
+  });
+  return (
+    <div className="sketch-names">
+      {input(say('data.one'), textIn(value.label, language), local('label'))}
+      {input(say('data.several'), textIn(value.plural, language), local('plural'))}
+      {input(say('data.shownAs'), value.display, (display) => ({ ...value, display }))}
+    </div>
+  );
+}
