@@ -164,11 +164,27 @@ public sealed class TableTests
     {
         var (length, from) = (Berth.Find("maxLength")!, Agreement.Find("from")!);
         CsvFormat
-            .Guess([(length, "12,5"), (length, "1.250"), (from, "03/04/2026"), (from, "03/31/2026")])
+            .Guess([(length, "12,5"), (length, "1.250"), (from, "03/04/2026"), (from, "03/31/2026")], monthFirst: false)
             .ShouldBe((',', DayOrder.MonthDayYear));
-        CsvFormat.Guess([(length, "1,250"), (from, "03-04-2026")]).ShouldBe(('.', DayOrder.DayMonthYear));
-        CsvFormat.Guess([(null, "31/04/2026"), (Berth.Find("code")!, "1,5")]).ShouldBe(('.', DayOrder.DayMonthYear));
-        CsvFormat.Guess([]).ShouldBe(('.', DayOrder.YearMonthDay));
+        CsvFormat.Guess([(length, "1,250"), (from, "03-04-2026")], monthFirst: true).ShouldBe(('.', DayOrder.DayMonthYear));
+        CsvFormat.Guess([(null, "31/04/2026"), (Berth.Find("code")!, "1,5")], monthFirst: true).ShouldBe(('.', DayOrder.DayMonthYear));
+        CsvFormat.Guess([], monthFirst: true).ShouldBe(('.', DayOrder.YearMonthDay));
+    }
+
+    [Theory]
+    [InlineData("en", null, true)]
+    [InlineData("en", "US", true)]
+    [InlineData("en", "GB", false)]
+    [InlineData("nl", null, false)]
+    [InlineData("ar", "EG", false)]
+    public void What_nothing_tells_is_read_as_in_the_region_of_whoever_brings_the_table(string language, string? region, bool monthFirst)
+    {
+        CsvFormat.WritesMonthFirst(language, region).ShouldBe(monthFirst);
+        var from = Agreement.Find("from")!;
+        CsvFormat
+            .Guess([(from, "03/04/2026")], CsvFormat.WritesMonthFirst(language, region))
+            .Days.ShouldBe(monthFirst ? DayOrder.MonthDayYear : DayOrder.DayMonthYear);
+        CsvFormat.Guess([(from, "03/31/2026")], monthFirst: false).Days.ShouldBe(DayOrder.MonthDayYear, "what tells is believed");
     }
 
     /// <summary>What an export writes is read back as it was, whatever the field's type.</summary>

@@ -1,5 +1,3 @@
-using System.Collections.Concurrent;
-using BrightTier.Client;
 using BrightTier.Contracts;
 using BrightTier.Testing;
 

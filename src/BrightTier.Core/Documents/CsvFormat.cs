@@ -67,9 +67,10 @@ public sealed partial record CsvFormat(char Point, DayOrder Days, TimeZoneInfo Z
     /// How the cells of some columns seem to be meant, those too of which nobody knows yet what field they are. What could be either is
     /// taken for what <see cref="Own"/> says, and shown to whoever asked.
     /// </summary>
-    public static (char Point, DayOrder Days) Guess(IEnumerable<(Field? Field, string Cell)> cells)
+    /// <param name="monthFirst">Whether 3/4 is the fourth of March where nothing tells: see <see cref="WritesMonthFirst"/>.</param>
+    public static (char Point, DayOrder Days) Guess(IEnumerable<(Field? Field, string Cell)> cells, bool monthFirst)
     {
-        var (commas, points, dayFirst, monthFirst) = (0, 0, 0, 0);
+        var (commas, points, days, months) = (0, 0, 0, 0);
         foreach (var (field, cell) in cells)
         {
             if (field?.Type.IsNumber() != false && Fraction().Match(cell.Trim()) is { Success: true } number)
@@ -83,24 +84,34 @@ public sealed partial record CsvFormat(char Point, DayOrder Days, TimeZoneInfo Z
                     int.Parse(day.Groups[1].Value, CultureInfo.InvariantCulture),
                     int.Parse(day.Groups[3].Value, CultureInfo.InvariantCulture)
                 );
-                dayFirst +=
+                days +=
                     one > 12 ? 100
-                    : day.Groups[2].Value is "/" ? 0
+                    : day.Groups[2].Value is "/" && monthFirst ? 0
                     : 1;
-                monthFirst +=
+                months +=
                     two > 12 ? 100
-                    : day.Groups[2].Value is "/" ? 1
+                    : day.Groups[2].Value is "/" && monthFirst ? 1
                     : 0;
             }
         }
 
         return (
             commas > points ? ',' : '.',
-            dayFirst + monthFirst == 0 ? DayOrder.YearMonthDay
-            : monthFirst > dayFirst ? DayOrder.MonthDayYear
+            days + months == 0 ? DayOrder.YearMonthDay
+            : months > days ? DayOrder.MonthDayYear
             : DayOrder.DayMonthYear
         );
     }
+
+    /// <summary>
+    /// Whether somebody writes the month before the day with a stroke between: those of the United States and where they did as those do;
+    /// of whoever reads English and says no region nothing else is known.
+    /// </summary>
+    /// <param name="region">ISO 3166-1; null where none is said.</param>
+    public static bool WritesMonthFirst(string language, string? region) =>
+        region is null
+            ? language.Split('-')[0] == "en"
+            : region is "US" or "PH" or "PR" or "GU" or "VI" or "AS" or "MP" or "MH" or "FM" or "PW" or "BZ";
 
     /// <summary>The key of the choice that is meant; what no choice is called stays as it is, to be refused by name.</summary>
     private static string Choice(Field field, Definitions definitions, string text)

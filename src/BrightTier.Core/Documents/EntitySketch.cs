@@ -42,18 +42,20 @@ public sealed record EntitySketch(Entity Entity, IReadOnlyList<ColumnSketch> Col
     /// <param name="lines">Its lines; the first heads the columns.</param>
     /// <param name="definitions">What is there already: no key of it is given again.</param>
     /// <param name="zone">Where clocks of moments without a zone hang.</param>
+    /// <param name="monthFirst">Whether 3/4 is the fourth of March where nothing tells.</param>
     /// <param name="wish">What somebody knows better.</param>
     public static EntitySketch Of(
         string name,
         IReadOnlyList<(int Line, IReadOnlyList<string> Cells)> lines,
         Definitions definitions,
         TimeZoneInfo zone,
+        bool monthFirst,
         TableWish wish
     )
     {
         var headings = lines[0].Cells;
         var columns = headings.Select((_, i) => Column(lines, i)).ToArray();
-        var (point, days) = CsvFormat.Guess(columns.SelectMany(column => column.Select(each => ((Field?)null, each.Cell))));
+        var (point, days) = CsvFormat.Guess(columns.SelectMany(column => column.Select(each => ((Field?)null, each.Cell))), monthFirst);
         var format = new CsvFormat(wish.Point ?? point, wish.Days ?? days, zone);
         var (keys, labels) = (new List<string>(), new List<string>());
         var sketches = new List<ColumnSketch>();

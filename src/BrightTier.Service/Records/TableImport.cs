@@ -46,7 +46,8 @@ public sealed class TableImport(RecordWriter saving, CurrentRelease releases, IR
         var (point, days) = CsvFormat.Guess(
             guesses.SelectMany(
                 (key, i) => lines.Skip(1).Select(line => (key is null ? null : entity.Find(key), line.Cells.ElementAtOrDefault(i) ?? ""))
-            )
+            ),
+            CsvFormat.WritesMonthFirst(caller.Person.Language, caller.Person.Region)
         );
         return new TableInfo(
             lines.Count - 1,

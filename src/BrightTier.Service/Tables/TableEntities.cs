@@ -39,7 +39,14 @@ public sealed class TableEntities(
         var definitions = await drafts.Definitions(cancel);
         var zone = TimeZoneInfo.TryFindSystemTimeZoneById(definitions.Application.TimeZone, out var known) ? known : TimeZoneInfo.Utc;
         var wish = TableWishes.Of(request, lines[0].Cells.Count, releases.Snapshot.Definitions);
-        var sketch = EntitySketch.Of(request.Name, lines, definitions, zone, wish);
+        var sketch = EntitySketch.Of(
+            request.Name,
+            lines,
+            definitions,
+            zone,
+            CsvFormat.WritesMonthFirst(caller.Person.Language, caller.Person.Region),
+            wish
+        );
         var columns = sketch.Columns.ToArray();
         var references = new TableReferences(import, releases);
         for (var i = 0; i < columns.Length; i++)

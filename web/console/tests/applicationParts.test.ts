@@ -183,6 +183,7 @@ describe('the menu', () => {
     const line = (name: RegExp) => within(screen.getByRole('region', { name: 'Entries' })).findByRole('button', { name });
     await userEvent.click(await waitFor(() => line(/^Berths/)));
     await userEvent.click(screen.getByRole('button', { name: 'Up' }));
+    expect(document.activeElement).toBe(screen.getByRole('button', { name: 'Up' }));
     await waitFor(() => expect(titles().map((each) => each.title)).toEqual(['Berths', 'Vessels']));
     await userEvent.click(await line(/^Berths/));
     await userEvent.keyboard('{Alt>}{ArrowDown}{/Alt}');

@@ -126,7 +126,8 @@ function MenuActs({ entries, chosen, onAdd, onChange, onRemove }: MenuActsProps)
     <button
       type="button"
       className="button"
-      disabled={!done}
+      // One that is at the top keeps the focus: the next press may be the other way.
+      aria-disabled={done ? undefined : true}
       onClick={() => {
         if (done) onChange(done.next, done.path);
       }}
