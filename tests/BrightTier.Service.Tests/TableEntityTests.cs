@@ -86,6 +86,17 @@ public sealed class TableEntityTests
         (await ada.Record("code", 7, Cancel)).Values.TryGetProperty("since", out _).ShouldBeFalse();
     }
 
+    [Fact]
+    public async Task What_somebody_insists_on_is_looked_for_before_anything_is_made()
+    {
+        await using var service = await HostedService.WithDemo();
+        using var ada = await service.As("ada");
+        var table = new TableRequest("Moorings", "Code,Name\nA,\nA,Long Pool\n", Columns: [new(Unique: true), new(Required: true)]);
+        var refused = await Wire.Refused(() => ada.CreateEntity(table, Cancel));
+        refused.Problems!.Select(part => part.Pointer).ShouldBe(["/2/name", "/3/code"], ignoreOrder: true);
+        (await ada.Documents(Cancel)).ShouldNotContain(each => each.Key == "mooring");
+    }
+
     [Theory]
     [InlineData("", 400)]
     [InlineData("Name\n\"open", 400)]

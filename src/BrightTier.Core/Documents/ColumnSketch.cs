@@ -37,6 +37,9 @@ public sealed partial record ColumnSketch(
     /// <summary>From here on a text is one of several lines.</summary>
     private const int Long = 120;
 
+    /// <summary>No number with its unit is longer.</summary>
+    private const int LongestMeasure = 40;
+
     /// <summary>Fewer lines than these say nothing about those to come.</summary>
     private const int Telling = 10;
 
@@ -56,7 +59,7 @@ public sealed partial record ColumnSketch(
     {
         var column = new Column(
             [.. cells.Where(each => each.Cell.Trim().Length > 0).Select(each => (each.Line, each.Cell.Trim()))],
-            cells.Count,
+            [.. cells.Where(each => each.Cell.Trim().Length == 0).Select(each => each.Line)],
             format
         );
         var seen = wish.Type is { } said ? column.As(said) : column.Seen();
@@ -82,7 +85,7 @@ public sealed partial record ColumnSketch(
             column.Cells.Length,
             column.Distinct.Length,
             Suggestion.Sentence(seen.Reason),
-            seen.Doubts
+            [.. seen.Doubts.Concat(column.Against(field)).DistinctBy(doubt => doubt.Line).OrderBy(doubt => doubt.Line)]
         )
         {
             Left = wish.Left,
@@ -112,13 +115,14 @@ public sealed partial record ColumnSketch(
     }
 
     /// <summary>The filled cells of a column.</summary>
-    private sealed class Column((int Line, string Cell)[] cells, int lines, CsvFormat format)
+    /// <param name="empty">The lines that have nothing in it.</param>
+    private sealed class Column((int Line, string Cell)[] cells, int[] empty, CsvFormat format)
     {
         public (int Line, string Cell)[] Cells => cells;
 
-        public int Lines => lines;
+        public int Lines => cells.Length + empty.Length;
 
-        public bool IsFull => cells.Length == lines && lines > 0;
+        public bool IsFull => empty.Length == 0 && cells.Length > 0;
 
         /// <summary>The different texts, capitals aside, as each is written first.</summary>
         public string[] Distinct { get; } = [.. cells.Select(each => each.Cell).Distinct(StringComparer.OrdinalIgnoreCase)];
@@ -126,13 +130,34 @@ public sealed partial record ColumnSketch(
         /// <summary>Whether it tells lines apart: every line has one of its own, and it is called or looks like a number.</summary>
         public bool IsName(string heading) =>
             IsFull
-            && lines >= 3
-            && Distinct.Length == lines
+            && Lines >= 3
+            && Distinct.Length == Lines
             && (
                 CodeHeading().IsMatch(heading)
                 || Distinct.All(each => each.Length <= 20 && each.Any(char.IsAsciiDigit) && !each.Contains(' '))
             )
             && Distinct.All(each => each.Length <= LongestChoice);
+
+        /// <summary>The cells that cannot stay as they are where the field is required, or each value is to be there once.</summary>
+        public IEnumerable<DoubtfulCell> Against(Field field)
+        {
+            if (field.Required)
+            {
+                foreach (var line in empty)
+                {
+                    yield return new DoubtfulCell(line, "", $"must not be empty");
+                }
+            }
+
+            var first = new Dictionary<string, int>(StringComparer.Ordinal);
+            foreach (var (line, cell) in field.Unique ? cells : [])
+            {
+                if (!first.TryAdd(cell, line))
+                {
+                    yield return new DoubtfulCell(line, cell, $"stands in line {first[cell]} already");
+                }
+            }
+        }
 
         public Sight Seen()
         {
@@ -181,7 +206,7 @@ public sealed partial record ColumnSketch(
                 },
                 FieldType.Choice => Chosen(always: true)!,
                 FieldType.Choices => Several(),
-                FieldType.Text or FieldType.LongText or FieldType.Reference => new Sight(New(type), Everything, []),
+                FieldType.Reference => new Sight(New(type), Everything, []),
                 _ => new Sight(New(type), Everything, Doubts(New(type))),
             };
 
@@ -217,7 +242,11 @@ public sealed partial record ColumnSketch(
 
         /// <summary>What stands behind every number; null where that is nothing, or not always the same.</summary>
         private string? Unit { get; } =
-            cells.Select(each => Measure().Match(each.Cell).Groups["unit"].Value).Distinct().ToArray() is [{ Length: > 0 } one]
+            cells
+                .Select(each => each.Cell.Length > LongestMeasure ? "" : Measure().Match(each.Cell).Groups["unit"].Value)
+                .Distinct()
+                .ToArray()
+                is [{ Length: > 0 } one]
                 ? one
                 : null;
 
@@ -270,15 +299,14 @@ public sealed partial record ColumnSketch(
         private Sight Written()
         {
             var longest = cells.MaxBy(each => each.Cell.Length);
-            return cells.FirstOrDefault(each => each.Cell.Contains('\n', StringComparison.Ordinal)) is { Line: > 0 } lined
-                    ? new Sight(New(FieldType.LongText), $"Line {lined.Line} has a text of several lines", [])
-                : longest.Cell.Length > Long
-                    ? new Sight(New(FieldType.LongText), $"Line {longest.Line} has a text of {longest.Cell.Length} characters", [])
-                : new Sight(
-                    New(FieldType.Text),
-                    Distinct.Length == 1 ? (Message)$"{Distinct.Length} text, always the same" : $"{Distinct.Length} different texts",
-                    []
-                );
+            var lined = cells.FirstOrDefault(each => each.Cell.Contains('\n', StringComparison.Ordinal)).Line;
+            Message reason =
+                lined > 0 ? $"Line {lined} has a text of several lines"
+                : longest.Cell.Length > Long ? (Message)$"Line {longest.Line} has a text of {longest.Cell.Length} characters"
+                : Distinct.Length == 1 ? (Message)$"{Distinct.Length} text, always the same"
+                : $"{Distinct.Length} different texts";
+            var type = lined > 0 || longest.Cell.Length > Long ? FieldType.LongText : FieldType.Text;
+            return new Sight(New(type), reason, Doubts(New(type)));
         }
 
         private static Field New(FieldType type) =>

@@ -15,6 +15,11 @@ internal sealed class TableReferences(TableImport import, CurrentRelease release
     /// <summary>Of those, one in so many may name none.</summary>
     private const int Strangers = 5;
 
+    /// <summary>Columns looked at; a table of a thousand is no register of names.</summary>
+    private const int Most = 100;
+
+    private int looked;
+
     /// <summary>A column as a reference where its cells name records, or somebody says so; otherwise as it is.</summary>
     /// <param name="said">The type somebody says it has.</param>
     public async Task<ColumnSketch> Look(
@@ -27,7 +32,7 @@ internal sealed class TableReferences(TableImport import, CurrentRelease release
     )
     {
         var distinct = cells.Select(each => each.Cell.Trim()).Where(cell => cell.Length > 0).Distinct().ToArray();
-        if (said is null && column.Field.Type is FieldType.Text or FieldType.Choice && !column.Field.Unique)
+        if (said is null && column.Field is { Type: FieldType.Text or FieldType.Choice, Unique: false } && looked++ < Most)
         {
             var some = distinct.Where(cell => !long.TryParse(cell, out _)).Take(Looked).ToArray();
             foreach (var entity in some.Length == 0 ? [] : releases.Snapshot.Definitions.Entities.Values)
@@ -55,6 +60,7 @@ internal sealed class TableReferences(TableImport import, CurrentRelease release
                 Reason = Suggestion.Sentence(reason),
                 Doubts =
                 [
+                    .. column.Doubts.Where(doubt => doubt.Cell.Length == 0),
                     .. cells
                         .Select(each => (each.Line, Cell: each.Cell.Trim()))
                         .Where(each => means.GetValueOrDefault(each.Cell).Problem is not null)
