@@ -35,6 +35,10 @@ public sealed class DataTests(Chromium chromium)
         berth.Fields.Select(field => field.Label).Take(2).ShouldBe(["Code", "Jetty"]);
         (await client.Form("berth", "edit", Cancel)).GetRawText().ShouldContain("Painted on the pile");
         berth.Fields.ShouldAllBe(field => !field.Retired);
+
+        await ada.Go("data/entity/nowhere", ".notice");
+        await Assertions.Expect(page.Locator("main")).ToContainTextAsync("There is no entity nowhere.");
+        await Assertions.Expect(page.Locator(".sketch")).ToHaveCountAsync(0);
         ada.Complaints.ShouldBeEmpty();
     }
 

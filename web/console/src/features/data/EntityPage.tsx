@@ -5,6 +5,7 @@ import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { textIn, withText, type LocalText } from '../../shell/localTexts.ts';
 import { address } from '../../shell/location.ts';
 import { may } from '../../shell/session.ts';
+import { NoticeBox } from '../../ui/Notice.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { AddField, PartHead, useDocument } from '../documents/index.ts';
 import { PublishDialog } from '../releases/index.ts';
@@ -21,7 +22,9 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
   const { value, change, revision } = stored;
   const [language, setLanguage] = useState(languages[0]!);
   const [open, setOpen] = useState<'field' | 'publish'>();
-  const changes = may(session, 'configure');
+  // What is not there has no revision.
+  const known = revision > 0;
+  const changes = known && may(session, 'configure');
   const title = value ? textIn(value.plural, session.language) || entity : entity;
   usePageTitle(title);
   const text = (of: LocalText, next: string) => withText(of, next, language, [...languages]) ?? '';
@@ -38,14 +41,18 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
             {say('addField.addAField')}
           </button>
         )}
-        {may(session, 'publish') && value && (
+        {known && may(session, 'publish') && value && (
           <button type="button" className="button primary" onClick={() => setOpen('publish')}>
             {say('data.publish')}
           </button>
         )}
       </header>
-      <PartHead about={say('data.entityAbout')} kept={stored} />
-      {value && (
+      {known ? (
+        <PartHead about={say('data.entityAbout')} kept={stored} />
+      ) : (
+        value && <NoticeBox tone="bad">{say('data.noEntity', entity)}</NoticeBox>
+      )}
+      {value && known && (
         <>
           <Names value={value} language={language} disabled={!changes} onChange={change} />
           <label className="label-language">
