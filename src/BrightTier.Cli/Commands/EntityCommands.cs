@@ -52,16 +52,12 @@ internal static class EntityCommands
                             field.Type
                                 + (field.Target is null ? "" : $" to {field.Target}")
                                 + (field.Unit is null ? "" : $", {field.Unit}"),
-                            string.Join(
-                                ", ",
-                                new[]
-                                {
-                                    field.Required ? "required" : "",
-                                    field.Unique ? "unique" : "",
-                                    field.Added ? "added" : "",
-                                    field.Retired ? "retired" : "",
-                                    field.Writable ? "" : "read only",
-                                }.Where(note => note.Length > 0)
+                            Notes(
+                                (field.Required, "required"),
+                                (field.Unique, "unique"),
+                                (field.Added, "added"),
+                                (field.Retired, "retired"),
+                                (!field.Writable, "read only")
                             ),
                         }
                     )
@@ -72,4 +68,8 @@ internal static class EntityCommands
         });
         return new Command("entity", "Entities and their fields.") { list, show, EntityCreateCommand.Make(line) };
     }
+
+    /// <summary>Those of some words that hold, with commas between.</summary>
+    internal static string Notes(params (bool Holds, string Word)[] notes) =>
+        string.Join(", ", notes.Where(note => note.Holds).Select(note => note.Word));
 }

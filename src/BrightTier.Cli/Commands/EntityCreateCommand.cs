@@ -128,10 +128,7 @@ internal static class EntityCreateCommand
                         column.Type
                             + (column.Target is null ? "" : $" to {column.Target}")
                             + (column.Unit is null ? "" : $", {column.Unit}"),
-                        string.Join(
-                            ", ",
-                            new[] { column.Required ? "required" : "", column.Unique ? "unique" : "" }.Where(note => note.Length > 0)
-                        ),
+                        EntityCommands.Notes((column.Required, "required"), (column.Unique, "unique")),
                         column.Reason,
                         column.Doubtful == 0 ? "" : $"{column.Doubtful}",
                     ]

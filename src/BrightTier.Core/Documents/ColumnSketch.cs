@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.RegularExpressions;
 using BrightTier.Core.Model;
@@ -81,7 +80,7 @@ public sealed partial record ColumnSketch(
         return new ColumnSketch(
             heading,
             field,
-            choices.Length > 0 ? ListOf(key, label, choices) : null,
+            choices.Length > 0 ? ChoiceList.Of(key, Texts.Of(label), choices) : null,
             column.Cells.Length,
             column.Distinct.Length,
             Suggestion.Sentence(seen.Reason),
@@ -94,19 +93,6 @@ public sealed partial record ColumnSketch(
 
     /// <summary>Whether it is left out.</summary>
     public bool Left { get; init; }
-
-    private static ChoiceList ListOf(string key, string label, IReadOnlyList<string> choices)
-    {
-        var made = ImmutableArray.CreateBuilder<Choice>();
-        foreach (var choice in choices)
-        {
-            made.Add(
-                new Choice(Keys.Fresh(Keys.Of(choice, "choice"), taken => made.Any(each => each.Key == taken)), Texts.Of(choice), false)
-            );
-        }
-
-        return new ChoiceList(key, Texts.Of(label), made.ToImmutable());
-    }
 
     /// <summary>What was seen in a column: the field so far, its choices, why, and what does not fit.</summary>
     private sealed record Sight(Field Field, Message Reason, IReadOnlyList<DoubtfulCell> Doubts)

@@ -36,8 +36,6 @@ public sealed record TableWish(
 /// <summary>An entity as somebody's table suggests it: a field a column, in their order.</summary>
 public sealed record EntitySketch(Entity Entity, IReadOnlyList<ColumnSketch> Columns, CsvFormat Format)
 {
-    private const int LongestLabel = 100;
-
     /// <param name="name">What the table is called: its file's name, with or without an ending.</param>
     /// <param name="lines">Its lines; the first heads the columns.</param>
     /// <param name="definitions">What is there already: no key of it is given again.</param>
@@ -136,7 +134,7 @@ public sealed record EntitySketch(Entity Entity, IReadOnlyList<ColumnSketch> Col
         }
 
         var label = string.Join(' ', words.ToString().Split(' ', StringSplitOptions.RemoveEmptyEntries));
-        label = label.Length > LongestLabel ? Suggestion.Short(label) : label;
+        label = label.Length > Limits.LabelLength ? Suggestion.Short(label) : label;
         return label.Length > 0 ? char.ToUpperInvariant(label[0]) + label[1..] : "";
     }
 

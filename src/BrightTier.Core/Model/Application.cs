@@ -16,6 +16,9 @@ public sealed record Application(
 {
     public static Application Empty { get; } = new("application", Texts.Of("Application"), ["en"], "EUR", "UTC", []);
 
+    /// <summary>The zone its clocks hang in; UTC where this machine does not know it.</summary>
+    public TimeZoneInfo Zone => TimeZoneInfo.TryFindSystemTimeZoneById(TimeZone, out var known) ? known : TimeZoneInfo.Utc;
+
     /// <summary>The role of those who administer, which is there before anything is published.</summary>
     public const string Administrator = "administrator";
 

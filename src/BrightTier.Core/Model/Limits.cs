@@ -33,6 +33,9 @@ public static class Limits
     /// <summary>Characters in a node's id or a document's key.</summary>
     public const int IdLength = 64;
 
+    /// <summary>Characters in what a field or an entity is called when it is made.</summary>
+    public const int LabelLength = 100;
+
     /// <summary>Characters in one text of a layout.</summary>
     public const int TextLength = 4_000;
 

@@ -83,19 +83,34 @@ public static class AccessEndpoints
     )
     {
         var (person, token) = await Who(http, body, people, passwords, options.Value, cancel);
-        var credential = await StartSession(http, person, people, cancel, token);
-        await audit.Note(
-            person.Id,
-            "session.begun",
-            $"person/{person.Id}",
-            new
-            {
-                by = body.Password is not null ? "password"
+        return await Enter(
+            http,
+            person,
+            body.Password is not null ? "password"
                 : body.Token is not null ? "token"
                 : "picking",
-            },
-            cancel
+            people,
+            audit,
+            cancel,
+            token
         );
+    }
+
+    /// <summary>Begins somebody's session, and answers it.</summary>
+    /// <param name="by">How one got in, as the audit log has it.</param>
+    /// <param name="token">The token it begins with, which it does not outlive; null for none.</param>
+    internal static async Task<IResult> Enter(
+        HttpContext http,
+        PersonRow person,
+        string by,
+        PeopleStore people,
+        AuditStore audit,
+        CancellationToken cancel,
+        (string Hash, TimeSpan Left)? token = null
+    )
+    {
+        var credential = await StartSession(http, person, people, cancel, token);
+        await audit.Note(person.Id, "session.begun", $"person/{person.Id}", new { by }, cancel);
         var caller = new Caller(person, true, credential.Hash, credential.Expires);
         http.User = KnownCallers.Principal(caller);
         return Json(SessionAnswer.Of(http, caller));

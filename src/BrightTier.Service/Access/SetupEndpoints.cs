@@ -53,7 +53,8 @@ public static class SetupEndpoints
             throw new RefusedException(
                 401,
                 "code-unknown",
-                $"This is not the code the service printed when it began, or it is no longer valid. A new one is printed at the machine by: brighttier setup --new-code",
+                $"This is not the code the service printed when it began, or it is no longer valid. A new one is printed "
+                    + $"at the machine by: brighttier setup --new-code",
                 [Problems.Part("/code", $"is not known")]
             );
         }
@@ -82,11 +83,7 @@ public static class SetupEndpoints
             await people.Remove(first.Id, cancel);
         }
 
-        var credential = await AccessEndpoints.StartSession(http, person, people, cancel);
-        await audit.Note(person.Id, "session.begun", $"person/{person.Id}", new { by = "setup" }, cancel);
-        var caller = new Caller(person, true, credential.Hash, credential.Expires);
-        http.User = KnownCallers.Principal(caller);
-        return TypedResults.Json(SessionAnswer.Of(http, caller), WireJson.Default.SessionInfo);
+        return await AccessEndpoints.Enter(http, person, "setup", people, audit, cancel);
     }
 
     private static void RequireValid(SetupRequest body)

@@ -10,8 +10,6 @@ namespace BrightTier.Service.Entities;
 /// <summary>Fields a configurator adds to an entity: in the draft at once, in the records' table when it is published.</summary>
 public static class FieldEndpoints
 {
-    private const int LongestLabel = 100;
-
     public static void MapFields(this IEndpointRouteBuilder api) =>
         api.MapPost("/entities/{key}/fields", Add)
             .WithName("createField")
@@ -35,16 +33,9 @@ public static class FieldEndpoints
         if (type is FieldType.Choice or FieldType.Choices && list is null)
         {
             list = Keys.Fresh(name, definitions.ChoiceLists.ContainsKey);
-            var labels = body.Choices!.Select(choice => choice.Trim()).Where(choice => choice.Length > 0).Distinct().ToArray();
-            var choices = labels.Aggregate(new List<Choice>(), (made, label) =>
-            {
-                made.Add(
-                    new Choice(Keys.Fresh(Keys.Of(label, "choice"), taken => made.Any(each => each.Key == taken)), Texts.Of(label), false)
-                );
-                return made;
-            });
+            var choices = body.Choices!.Select(choice => choice.Trim()).Where(choice => choice.Length > 0);
             await drafts.Save(
-                new Document.OfChoiceList(new ChoiceList(list, Texts.Of(body.Label.Trim()), [.. choices])),
+                new Document.OfChoiceList(ChoiceList.Of(list, Texts.Of(body.Label.Trim()), choices)),
                 0,
                 caller.Author,
                 cancel
@@ -69,9 +60,9 @@ public static class FieldEndpoints
     private static FieldType RequireValid(NewField body, Entity entity, Definitions definitions)
     {
         var wrong = new List<ProblemPart>();
-        if (body.Label.Trim().Length is 0 or > LongestLabel)
+        if (body.Label.Trim().Length is 0 or > Limits.LabelLength)
         {
-            wrong.Add(Problems.Part("/label", $"must have from 1 to {LongestLabel} characters"));
+            wrong.Add(Problems.Part("/label", $"must have from 1 to {Limits.LabelLength} characters"));
         }
         else if (
             entity.Current.FirstOrDefault(field =>

@@ -135,7 +135,6 @@ internal static class TableColumns
             meaning.DateOrder is null ? DayOrder.YearMonthDay
             : Orders.TryGetValue(meaning.DateOrder, out var order) ? order
             : throw Problems.Invalid($"'dateOrder' must be ymd, dmy or mdy.", Problems.Part("dateOrder", $"must be ymd, dmy or mdy"));
-        var zone = TimeZoneInfo.TryFindSystemTimeZoneById(application.TimeZone, out var known) ? known : TimeZoneInfo.Utc;
-        return new CsvFormat(point, days, zone);
+        return new CsvFormat(point, days, application.Zone);
     }
 }

@@ -75,9 +75,7 @@ public sealed class RecordContext(IRecordStore records, TimeProvider time)
         }
 
         var now = time.GetUtcNow();
-        var local = TimeZoneInfo.TryFindSystemTimeZoneById(definitions.Application.TimeZone, out var zone)
-            ? TimeZoneInfo.ConvertTime(now, zone)
-            : now;
+        var local = TimeZoneInfo.ConvertTime(now, definitions.Application.Zone);
         return EvaluationContext.Of(
             Condition.Values(entity, record, related, taken),
             caller.Person.Id,

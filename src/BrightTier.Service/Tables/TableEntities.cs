@@ -37,13 +37,12 @@ public sealed class TableEntities(
     {
         var lines = TableColumns.Lines(request.Text, least: 0);
         var definitions = await drafts.Definitions(cancel);
-        var zone = TimeZoneInfo.TryFindSystemTimeZoneById(definitions.Application.TimeZone, out var known) ? known : TimeZoneInfo.Utc;
         var wish = TableWishes.Of(request, lines[0].Cells.Count, releases.Snapshot.Definitions);
         var sketch = EntitySketch.Of(
             request.Name,
             lines,
             definitions,
-            zone,
+            definitions.Application.Zone,
             CsvFormat.WritesMonthFirst(caller.Person.Language, caller.Person.Region),
             wish
         );
@@ -82,7 +81,8 @@ public sealed class TableEntities(
             throw new RefusedException(
                 422,
                 "approval-missing",
-                $"What is published needs a second person's approval here. Make drafts of the table, have them approved and published, and import the records then.",
+                $"What is published needs a second person's approval here. Make drafts of the table, have them "
+                    + $"approved and published, and import the records then.",
                 [Problems.Part("/publish", $"must be false here")]
             );
         }
@@ -246,7 +246,8 @@ public sealed class TableEntities(
             throw new RefusedException(
                 422,
                 "import-refused",
-                $"{entity.Plural} are there, published and empty: line {first.Line} stands against importing the records. {Message.Verbatim(first.Message)}",
+                $"{entity.Plural} are there, published and empty: line {first.Line} stands against importing "
+                    + $"the records. {Message.Verbatim(first.Message)}",
                 [.. problems.Select(each => new ProblemPart($"/{each.Line}/{each.Field}", each.Message))]
             );
         }

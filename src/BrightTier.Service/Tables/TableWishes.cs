@@ -10,8 +10,6 @@ namespace BrightTier.Service.Tables;
 /// <summary>What somebody says of a table, read from a request.</summary>
 internal static class TableWishes
 {
-    private const int LongestLabel = 100;
-
     /// <param name="columns">How many columns the table has.</param>
     /// <exception cref="RefusedException">400: it is not said rightly, with every place.</exception>
     public static TableWish Of(TableRequest request, int columns, Definitions definitions)
@@ -76,9 +74,9 @@ internal static class TableWishes
 
     private static void RequireLabel(string? label, string pointer, List<ProblemPart> wrong)
     {
-        if (label?.Length > LongestLabel)
+        if (label?.Length > Limits.LabelLength)
         {
-            wrong.Add(Problems.Part(pointer, $"must have at most {LongestLabel} characters"));
+            wrong.Add(Problems.Part(pointer, $"must have at most {Limits.LabelLength} characters"));
         }
     }
 }
