@@ -21,7 +21,8 @@ internal static partial class FormBench
     /// </summary>
     private const string Watch = """
         window.ready = new Promise(done => {
-          const last = () => window.lastField && document.querySelector(`.bt-form [data-field="${window.lastField}"] :is(input, select, textarea)`);
+          const last = () =>
+            window.lastField && document.querySelector(`.bt-form [data-field="${window.lastField}"] :is(input, select, textarea)`);
           const look = () => {
             if (!last()) return;
             watching.disconnect();

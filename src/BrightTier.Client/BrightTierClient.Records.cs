@@ -17,7 +17,8 @@ public sealed partial class BrightTierClient
         CancellationToken cancel
     ) =>
         Get(
-            $"api/records/{Escape(entity)}?limit={Number(limit)}{Part("q", search)}{Part("sort", sort)}{Part("filter", filter)}{Part("after", after)}",
+            $"api/records/{Escape(entity)}?limit={Number(limit)}"
+                + $"{Part("q", search)}{Part("sort", sort)}{Part("filter", filter)}{Part("after", after)}",
             WireJson.Default.RecordPage,
             cancel
         );

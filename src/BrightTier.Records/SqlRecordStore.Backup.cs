@@ -105,9 +105,8 @@ public sealed partial class SqlRecordStore
             var references = entity.Fields.Where(field => field.Type is FieldType.Reference).ToList();
             if (references.Count > 0)
             {
-                var update =
-                    $"UPDATE {Table(entity)} SET "
-                    + $"{string.Join(", ", references.Select((field, i) => $"{Column(field)} = @v{i.ToString(CultureInfo.InvariantCulture)}"))} WHERE id = @id";
+                var values = references.Select((field, i) => $"{Column(field)} = @v{i.ToString(CultureInfo.InvariantCulture)}");
+                var update = $"UPDATE {Table(entity)} SET {string.Join(", ", values)} WHERE id = @id";
                 await Each(open(entity.Key), row => connection.ExecuteAsync(update, Values(references, row)));
             }
         }

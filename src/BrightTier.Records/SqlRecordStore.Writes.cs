@@ -123,30 +123,8 @@ public sealed partial class SqlRecordStore
         switch (write)
         {
             case RecordWrite.Create { Values: var values, Parent: var parent }:
-            {
                 var all = parent is null ? values : new Dictionary<string, object?>(values) { [parent.Key] = first };
-                var fields = Given(entity, all);
-                var columns = string.Concat(fields.Select(field => $", {Column(field)}"));
-                var places = string.Concat(fields.Select((_, i) => $", @v{i}"));
-                var insert = Command(
-                    writer,
-                    $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES "
-                        + $"(1, @at, @by, @at, @by{places}) RETURNING id",
-                    fields,
-                    all,
-                    stamp
-                );
-                var id = (long)(await insert.ExecuteScalarAsync())!;
-                // What was written is known: having the database say it again costs as much as writing it.
-                var at = dialect.Stamp(dialect.Stamp(stamp.At));
-                var written = entity.Fields.ToDictionary(
-                    field => field.Key,
-                    field =>
-                        all.TryGetValue(field.Key, out var value) ? dialect.FromDatabase(field, dialect.ToDatabase(field, value)) : null,
-                    StringComparer.Ordinal
-                );
-                return await Remember(writer, entity, new StoredRecord(id, 1, written, at, stamp.By, at, stamp.By), "create", stamp);
-            }
+                return await Insert(writer, entity, all, stamp);
 
             case RecordWrite.Change { Id: var id, Version: var version, Values: var values }:
             {
@@ -189,6 +167,30 @@ public sealed partial class SqlRecordStore
             default:
                 throw new ArgumentOutOfRangeException(nameof(write));
         }
+    }
+
+    private async Task<SaveOutcome> Insert(SqlWriter writer, Entity entity, IReadOnlyDictionary<string, object?> values, Stamp stamp)
+    {
+        var fields = Given(entity, values);
+        var columns = string.Concat(fields.Select(field => $", {Column(field)}"));
+        var places = string.Concat(fields.Select((_, i) => $", @v{i}"));
+        var insert = Command(
+            writer,
+            $"INSERT INTO {Table(entity)} (version, created_at, created_by, changed_at, changed_by{columns}) VALUES "
+                + $"(1, @at, @by, @at, @by{places}) RETURNING id",
+            fields,
+            values,
+            stamp
+        );
+        var id = (long)(await insert.ExecuteScalarAsync())!;
+        // What was written is known: having the database say it again costs as much as writing it.
+        var at = dialect.Stamp(dialect.Stamp(stamp.At));
+        var written = entity.Fields.ToDictionary(
+            field => field.Key,
+            field => values.TryGetValue(field.Key, out var value) ? dialect.FromDatabase(field, dialect.ToDatabase(field, value)) : null,
+            StringComparer.Ordinal
+        );
+        return await Remember(writer, entity, new StoredRecord(id, 1, written, at, stamp.By, at, stamp.By), "create", stamp);
     }
 
     public async Task<SaveOutcome> Restore(Entity entity, long id, Stamp stamp, CancellationToken cancel)
@@ -236,46 +238,6 @@ public sealed partial class SqlRecordStore
         var outcome = await Remember(writer, entity, (await Find(connection, entity, id))!, "restore", stamp);
         await writer.Commit(cancel);
         return outcome;
-    }
-
-    /// <summary>What a constraint of the database stood against: a unique value, or a reference.</summary>
-    private async Task<SaveOutcome> Refused(
-        DbConnection connection,
-        Entity entity,
-        IReadOnlyDictionary<string, object?>? values,
-        Violation stood
-    ) =>
-        stood.OfUniqueness
-            ? new SaveOutcome.DuplicateValue(
-                entity.Fields.First(field =>
-                    field.Unique
-                    && (
-                        stood.About == Index(entity, field, "unique")
-                        || stood.About.EndsWith($".{Name(field)}", StringComparison.Ordinal)
-                        || stood.About.Contains($".{Name(field)}'", StringComparison.Ordinal)
-                    )
-                )
-            )
-            : await Broken(connection, entity, values);
-
-    /// <summary>Which reference broke: one of the values given, or another entity's to the deleted record.</summary>
-    private async Task<SaveOutcome> Broken(DbConnection connection, Entity entity, IReadOnlyDictionary<string, object?>? values)
-    {
-        foreach (
-            var field in entity.Fields.Where(field => field.Type is FieldType.Reference && values?.GetValueOrDefault(field.Key) is not null)
-        )
-        {
-            var there = await connection.ExecuteScalarAsync<long>(
-                $"SELECT count(*) FROM {SqlNames.Quote(dialect.Fit(SqlNames.Table(field.Target!)))} WHERE id = @id",
-                new { id = values![field.Key] }
-            );
-            if (there == 0)
-            {
-                return new SaveOutcome.ReferenceNotFound(field);
-            }
-        }
-
-        return new SaveOutcome.InUse();
     }
 
     private async Task<SaveOutcome> Remember(SqlWriter writer, Entity entity, StoredRecord record, string action, Stamp stamp)
@@ -369,9 +331,6 @@ public sealed partial class SqlRecordStore
         parameter.Value = value ?? DBNull.Value;
         command.Parameters.Add(parameter);
     }
-
-    private async Task<SaveOutcome> Current(DbConnection connection, Entity entity, long id) =>
-        await Find(connection, entity, id) is { } record ? new SaveOutcome.VersionConflict(record) : new SaveOutcome.NotFound();
 
     private DynamicParameters Parameters(List<Field> fields, IReadOnlyDictionary<string, object?> values, Stamp stamp)
     {

@@ -22,7 +22,8 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
             $"""
             CREATE TABLE IF NOT EXISTS {SqlNames.History} (
                 entity TEXT NOT NULL, record_id {dialect.Whole} NOT NULL, version {dialect.Whole} NOT NULL, action TEXT NOT NULL,
-                at {dialect.Moment} NOT NULL, by TEXT NOT NULL, data TEXT NOT NULL, PRIMARY KEY (entity, record_id, version)){dialect.HistoryOptions}
+                at {dialect.Moment} NOT NULL, by TEXT NOT NULL, data TEXT NOT NULL,
+                PRIMARY KEY (entity, record_id, version)){dialect.HistoryOptions}
             """
         );
         // Every table before any column: a reference may point at one that comes later.
@@ -32,7 +33,8 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
                 $"""
                 CREATE TABLE IF NOT EXISTS {Table(entity)} (
                     id {dialect.Id}, version {dialect.Whole} NOT NULL,
-                    created_at {dialect.Moment} NOT NULL, created_by TEXT NOT NULL, changed_at {dialect.Moment} NOT NULL, changed_by TEXT NOT NULL)
+                    created_at {dialect.Moment} NOT NULL, created_by TEXT NOT NULL,
+                    changed_at {dialect.Moment} NOT NULL, changed_by TEXT NOT NULL)
                 """
             );
         }

@@ -180,7 +180,8 @@ public sealed partial class GlossaryTests
     private static partial Regex Code();
 
     [GeneratedRegex(
-        @"^\s*(public |internal |private |file |protected )+(sealed |static |abstract |partial |readonly )*(class|record struct|record|interface|struct|enum) (?<name>\w+)",
+        @"^\s*(public |internal |private |file |protected )+(sealed |static |abstract |partial |readonly )*"
+            + @"(class|record struct|record|interface|struct|enum) (?<name>\w+)",
         RegexOptions.ExplicitCapture | RegexOptions.Multiline
     )]
     private static partial Regex Declared();

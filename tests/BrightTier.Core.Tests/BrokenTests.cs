@@ -107,9 +107,9 @@ public sealed class BrokenTests
         var text = new StringBuilder(
             """
             # Checks
-            Made from the rules and from `tests/broken`, where each code has a document that breaks it; `brighttier check tests/broken` shows them all.
-            An error stops publishing, a warning is worth a look, advice is a matter of taste. "Mends" tells that the finding carries a fix, which
-            `brighttier check --fix` applies. A file that cannot be read at all is `document-invalid`.
+            Made from the rules and from `tests/broken`, where each code has a document that breaks it; `brighttier check tests/broken`
+            shows them all. An error stops publishing, a warning is worth a look, advice is a matter of taste. "Mends" tells that the
+            finding carries a fix, which `brighttier check --fix` applies. A file that cannot be read at all is `document-invalid`.
 
 
             """

@@ -29,7 +29,9 @@ public sealed class CheckTests
         foreach (var span in System.Text.Json.JsonSerializer.Deserialize<int[]>(spans)!)
         {
             var cell = System.Text.Json.Nodes.JsonNode.Parse(
-                $"{{\"kind\":\"cell\",\"properties\":{{\"span\":{span}}},\"children\":[{{\"kind\":\"heading\",\"properties\":{{\"heading\":\"Beside\"}}}}]}}"
+                $$$"""
+                {"kind":"cell","properties":{"span":{{{span}}}},"children":[{"kind":"heading","properties":{"heading":"Beside"}}]}
+                """
             );
             edits.Add(
                 new System.Text.Json.Nodes.JsonObject

@@ -139,11 +139,12 @@ public sealed class LanguageTests
                 " | ",
                 Markdown
                     .Parse(text)
-                    .Select(block =>
-                        $"{block.Kind}: {string.Join(" / ", block.Lines.Select(line => string.Concat(line.Select(run => run.Kind == "plain" ? run.Text : $"[{run.Kind} {run.Text}{(run.To is null ? "" : " " + run.To)}]"))))}"
-                    )
+                    .Select(block => $"{block.Kind}: {string.Join(" / ", block.Lines.Select(line => string.Concat(line.Select(Shown))))}")
             )
             .ShouldBe(expected);
+
+    private static string Shown(TextRun run) =>
+        run.Kind == "plain" ? run.Text : $"[{run.Kind} {run.Text}{(run.To is null ? "" : " " + run.To)}]";
 
     [Fact]
     public void Formatted_text_loses_no_letter() =>

@@ -177,14 +177,19 @@ public sealed class AccessibilityTests(Chromium chromium)
             await cleo.Go(place, there);
             var beyond = await cleo.Page.EvaluateAsync<string[]>(
                 """
-                () => document.documentElement.scrollWidth <= innerWidth ? [] : [...document.querySelectorAll('body *')].filter(each => each.getBoundingClientRect().right > innerWidth + 1).map(each => each.className || each.tagName)
+                () => document.documentElement.scrollWidth <= innerWidth ? [] : [...document.querySelectorAll('body *')]
+                  .filter(each => each.getBoundingClientRect().right > innerWidth + 1)
+                  .map(each => each.className || each.tagName)
                 """
             );
             beyond.ShouldBeEmpty(place);
             // Words are never cut off in what they stand in.
             var cut = await cleo.Page.EvaluateAsync<string[]>(
                 """
-                () => [...document.querySelectorAll('.bt-label, .bt-output, .button, .bt-tab, .bt-step, h1, h2, h3, .menu-entry')].filter(each => each.getClientRects().length && each.scrollWidth > each.clientWidth + 1 && getComputedStyle(each).overflowX === 'hidden').map(each => each.textContent)
+                () => [...document.querySelectorAll('.bt-label, .bt-output, .button, .bt-tab, .bt-step, h1, h2, h3, .menu-entry')]
+                  .filter(each => each.getClientRects().length && each.scrollWidth > each.clientWidth + 1)
+                  .filter(each => getComputedStyle(each).overflowX === 'hidden')
+                  .map(each => each.textContent)
                 """
             );
             cut.ShouldBeEmpty(place);

@@ -64,18 +64,10 @@ public sealed class ClientTests
         var folder = RunningService.NewFolder();
         var demo = Path.Combine(RunningService.Checkout, "demo");
         Task<TerminalOutput> Run(params string[] arguments) => Terminal.Run("http://127.0.0.1:9", folder, arguments);
-        async Task<string> Put(string name, string text)
-        {
-            Directory.CreateDirectory(folder);
-            var path = Path.Combine(folder, name);
-            await File.WriteAllTextAsync(path, text);
-            return path;
-        }
-
         var text = await File.ReadAllTextAsync(Path.Combine(demo, "layouts", "berth.yaml"));
-        var start = await Put("base.yaml", text);
-        var mine = await Put("mine.yaml", text.Replace("What fits", "Limits"));
-        var theirs = await Put("theirs.yaml", text.Replace("- [code/3, pontoon/5, zone/4]", "- [zone/4, code/3, pontoon/5]"));
+        var start = await Put(folder, "base.yaml", text);
+        var mine = await Put(folder, "mine.yaml", text.Replace("What fits", "Limits"));
+        var theirs = await Put(folder, "theirs.yaml", text.Replace("- [code/3, pontoon/5, zone/4]", "- [zone/4, code/3, pontoon/5]"));
         (await Run("diff", start, mine)).ShouldSatisfyAllConditions(
             run => run.Exit.ShouldBe(1),
             run => run.Out.ShouldContain("Sets the title of the section 'What fits' to 'Limits'")
@@ -88,13 +80,13 @@ public sealed class ClientTests
             merged => merged.ShouldContain("Limits"),
             merged => merged.ShouldContain("- [zone/4, code/3, pontoon/5]")
         );
-        var other = await Put("other.yaml", text.Replace("What fits", "Bounds"));
+        var other = await Put(folder, "other.yaml", text.Replace("What fits", "Bounds"));
         var conflict = await Run("layout", "merge", start, mine, other, "-o", "-");
         (conflict.Exit, conflict.Out.Contains("[set-twice]")).ShouldBe((1, true));
         (await Run("layout", "merge", start, mine, other, "--conflict-resolution", "theirs")).Exit.ShouldBe(0);
         (await File.ReadAllTextAsync(mine)).ShouldContain("Bounds");
 
-        var edits = await Put("edits.json", (await Run("diff", start, theirs, "--json")).Out);
+        var edits = await Put(folder, "edits.json", (await Run("diff", start, theirs, "--json")).Out);
         (await Run("layout", "edit", start, edits, "--dry-run")).Out.ShouldContain("Nothing was changed.");
         (await Run("layout", "edit", start, edits)).Exit.ShouldBe(0);
         (await Run("diff", start, theirs)).Out.ShouldContain("Nothing differs.");
@@ -117,7 +109,15 @@ public sealed class ClientTests
         (await Run("impact", "piece", "cover", demo)).Out.ShouldContain("hullCover");
         (await Run("layout", "length", Path.Combine(demo, "layouts", "vessel.yaml"))).Out.ShouldContain("narrow");
         (await Run("layout", "schema")).Out.ShouldContain("json-schema.org/draft/2020-12");
+    }
 
+    [Fact]
+    public async Task What_is_faulty_in_files_is_mended_and_translated_without_a_service()
+    {
+        var folder = RunningService.NewFolder();
+        var demo = Path.Combine(RunningService.Checkout, "demo");
+        Task<TerminalOutput> Run(params string[] arguments) => Terminal.Run("http://127.0.0.1:9", folder, arguments);
+        var text = await File.ReadAllTextAsync(Path.Combine(demo, "layouts", "berth.yaml"));
         var faulty = Path.Combine(folder, "faulty");
         Directory.CreateDirectory(Path.Combine(faulty, "layouts"));
         foreach (var part in new[] { "application.yaml", "entities", "choice-lists", "patterns" })
@@ -125,11 +125,12 @@ public sealed class ClientTests
             Copy(Path.Combine(demo, part), Path.Combine(faulty, part));
         }
 
-        await Put("faulty/layouts/berth.yaml", text.Replace("- [surveyedAt/6]", "- [surveyedAt/6]\n            - []"));
+        await Put(folder, "faulty/layouts/berth.yaml", text.Replace("- [surveyedAt/6]", "- [surveyedAt/6]\n            - []"));
         (await Run("check", faulty, "--format", "sarif")).Out.ShouldContain("\"ruleId\": \"row-empty\"");
         (await Run("check", faulty, "--fix")).Out.ShouldContain("Remove the row");
         (await Run("check", faulty)).Out.ShouldContain("nothing found");
         var xliff = await Put(
+            folder,
             "nl.xlf",
             (await Run("text", "export", faulty, "--to", "fr")).Out.Replace(
                 "<source xml:space=\"preserve\">Place</source>",
@@ -137,6 +138,14 @@ public sealed class ClientTests
             )
         );
         (await Run("text", "import", faulty, xliff)).Out.ShouldContain("berth.yaml: 1 imported");
+    }
+
+    private static async Task<string> Put(string folder, string name, string text)
+    {
+        Directory.CreateDirectory(folder);
+        var path = Path.Combine(folder, name);
+        await File.WriteAllTextAsync(path, text);
+        return path;
     }
 
     private static void Copy(string from, string to)

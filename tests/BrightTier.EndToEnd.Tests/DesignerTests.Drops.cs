@@ -14,7 +14,8 @@ public sealed partial class DesignerTests
               const sheet = document.querySelector('.canvas').getBoundingClientRect();
               return [...document.querySelectorAll('.canvas .bt-item')].map(item => {
                 const box = item.getBoundingClientRect();
-                return [item.dataset.node.replace('new ', ''), box.x - sheet.x, box.y - sheet.y, box.width, box.height].map(each => typeof each === 'number' ? Math.round(each) : each).join(' ');
+                const sizes = [box.x - sheet.x, box.y - sheet.y, box.width, box.height].map(each => Math.round(each));
+                return [item.dataset.node.replace('new ', ''), ...sizes].join(' ');
               });
             }
             """

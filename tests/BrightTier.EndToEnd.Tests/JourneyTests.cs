@@ -15,7 +15,8 @@ public sealed class JourneyTests(Chromium chromium)
         new MutationObserver(changes => {
           for (const { target, addedNodes } of changes) {
             const found = new Set([live(target.nodeType === 1 ? target : target.parentElement)]);
-            for (const node of addedNodes) if (node.nodeType === 1) for (const each of [node, ...node.querySelectorAll('*')]) if (each === live(each)) found.add(each);
+            const elements = [...addedNodes].filter(node => node.nodeType === 1);
+            for (const each of elements.flatMap(node => [node, ...node.querySelectorAll('*')])) if (each === live(each)) found.add(each);
             for (const each of found) if (each?.textContent.trim()) window.heard.push(each.textContent.trim().replace(/\s+/g, ' '));
           }
         }).observe(document, { childList: true, characterData: true, subtree: true });
@@ -190,7 +191,10 @@ public sealed class JourneyTests(Chromium chromium)
               const data = new DataTransfer();
               data.items.add(new File([Uint8Array.from(atob(bytes), each => each.charCodeAt(0))], name, { type: 'image/png' }));
               const at = document.querySelector('[data-field=photo] .bt-file');
-              at.dispatchEvent(how === 'paste' ? new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }) : new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }));
+              const rising = { bubbles: true, cancelable: true };
+              at.dispatchEvent(how === 'paste'
+                ? new ClipboardEvent('paste', { clipboardData: data, ...rising })
+                : new DragEvent('drop', { dataTransfer: data, ...rising }));
             }
             """;
         // A picture of one pixel.

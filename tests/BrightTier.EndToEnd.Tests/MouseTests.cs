@@ -68,20 +68,25 @@ public sealed class MouseTests(Chromium chromium)
         await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("Opgeslagen.");
 
         // And back.
-        ada.Page.Dialog += (_, dialog) => _ = dialog.AcceptAsync();
         await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Done" }).ClickAsync();
-        await ada.Go("releases", ".releases li");
-        await ada
-            .Page.Locator(".releases li")
-            .Filter(new() { HasText = "as supplied" })
-            .GetByRole(AriaRole.Button, new() { Name = "Restore" })
-            .ClickAsync();
+        await Restore(ada, "as supplied");
         await Assertions.Expect(ada.Page.Locator(".notice")).ToContainTextAsync("Release 3 is published");
         await Assertions.Expect(bram.Page.Locator(".notice")).ToContainTextAsync("release 3");
         await Window.Eventually(async () => (await bram.Rows()).ShouldContain("hullType propulsion homePort"));
 
         ada.Complaints.ShouldBeEmpty();
         bram.Complaints.ShouldBeEmpty();
+    }
+
+    private static async Task Restore(Window ada, string release)
+    {
+        ada.Page.Dialog += (_, dialog) => _ = dialog.AcceptAsync();
+        await ada.Go("releases", ".releases li");
+        await ada
+            .Page.Locator(".releases li")
+            .Filter(new() { HasText = release })
+            .GetByRole(AriaRole.Button, new() { Name = "Restore" })
+            .ClickAsync();
     }
 
     [Fact]
@@ -148,8 +153,10 @@ public sealed class MouseTests(Chromium chromium)
               const origin = form.getBoundingClientRect();
               return [...form.querySelectorAll('*:not(option)')].map(element => {
                 const box = element.getBoundingClientRect();
-                const own = [...element.attributes].filter(each => !/^(id|for|name|aria-)/.test(each.name)).map(each => `${each.name}=${each.value}`).sort().join(' ');
-                return `${element.tagName} ${own} ${Math.round(box.left - origin.left)},${Math.round(box.top - origin.top)} ${Math.round(box.width)}x${Math.round(box.height)}`;
+                const own = [...element.attributes].filter(each => !/^(id|for|name|aria-)/.test(each.name));
+                const names = own.map(each => `${each.name}=${each.value}`).sort().join(' ');
+                const sizes = [box.left - origin.left, box.top - origin.top, box.width, box.height].map(each => Math.round(each));
+                return `${element.tagName} ${names} ${sizes.join(' ')}`;
               }).join('\n');
             }
             """

@@ -113,8 +113,8 @@ public sealed partial class CostTests
     private static IEnumerable<(string What, byte[] Bundle)> Bundles()
     {
         var text = "kind: pattern\nkey: berthCode\nlabel: a\npattern: a\n" + "# " + new string(' ', 3_500_000);
-        var named =
-            $$"""{"kind":"pattern","key":"berthCode","path":"patterns/berthCode.yaml","hash":"{{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(Encoding.UTF8.GetBytes(text)))}}","restsOn":[]}""";
+        var hash = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(Encoding.UTF8.GetBytes(text)));
+        var named = $$"""{"kind":"pattern","key":"berthCode","path":"patterns/berthCode.yaml","hash":"{{hash}}","restsOn":[]}""";
         yield return ("one entry named 1,900 times", Zip(string.Join(',', Enumerable.Repeat(named, 1_900)), text));
         yield return ("an entry that unfolds", Zip(named, new string(' ', 400_000_000)));
         yield return ("a manifest that unfolds", Zip(new string(' ', 200_000_000), text));
@@ -127,7 +127,10 @@ public sealed partial class CostTests
                 Add("patterns/berthCode.yaml", text);
                 Add(
                     "manifest.json",
-                    $$"""{"format":"bright-tier-bundle","version":1,"at":"2026-11-01T00:00:00Z","from":"x","release":1,"documents":[{{documents}}]}"""
+                    $$"""
+                    {"format":"bright-tier-bundle","version":1,"at":"2026-11-01T00:00:00Z","from":"x","release":1,
+                    "documents":[{{documents}}]}
+                    """
                 );
 
                 void Add(string name, string content)

@@ -326,12 +326,13 @@ public sealed partial class CostTests(ConfinedService confined, ITestOutputHelpe
             ])
         )
         {
+            string[] samples = [.. Enumerable.Repeat(new string('a', 39), 200)];
             await Send(
                 http,
                 "post",
                 "api/patterns/test",
                 RunningService.Json(
-                    $$"""{"pattern":{{JsonSerializer.Serialize(pattern)}},"samples":[{{string.Join(',', Enumerable.Repeat($"\"{new string('a', 39)}\"", 200))}}]}"""
+                    $$"""{"pattern":{{JsonSerializer.Serialize(pattern)}},"samples":{{JsonSerializer.Serialize(samples)}}}"""
                 ),
                 $"pattern {pattern[..Math.Min(40, pattern.Length)]}"
             );

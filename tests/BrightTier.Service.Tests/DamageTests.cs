@@ -164,11 +164,10 @@ public sealed class DamageTests(Postgres postgres)
             Cancel
         );
         (await http.GetStringAsync("api/forms/berth", Cancel)).ShouldContain(field);
+        var code = $"{"ABCDEFGH"[(int)(receipt.Release.Number % 8)]}{receipt.Release.Number}";
         using var saved = await http.PostAsync(
             "api/records/berth",
-            RunningService.Json(
-                $$$"""{"values":{"code":"{{{"ABCDEFGH"[(int)(receipt.Release.Number % 8)]}}}{{{receipt.Release.Number}}}","zone":"outer","pontoon":"X"}}"""
-            ),
+            RunningService.Json($$$"""{"values":{"code":"{{{code}}}","zone":"outer","pontoon":"X"}}"""),
             Cancel
         );
         saved.StatusCode.ShouldBe(HttpStatusCode.Created, await saved.Content.ReadAsStringAsync(Cancel));

@@ -36,15 +36,7 @@ public sealed class EnduranceTests(Postgres postgres)
             var saving = Until(async () =>
             {
                 var registration = Registration(made++);
-                await saver.CreateRecord(
-                    "vessel",
-                    new RecordSave(
-                        Wire.Json(
-                            $$"""{"name":"Sea Pink","registration":"{{registration}}","hullType":"mono","propulsion":"diesel","length":9.5}"""
-                        )
-                    ),
-                    Cancel
-                );
+                await saver.CreateRecord("vessel", new RecordSave(Vessel(registration)), Cancel);
                 acknowledged.Add(registration);
             });
             var publishing = Until(async () =>
@@ -93,6 +85,13 @@ public sealed class EnduranceTests(Postgres postgres)
         (await Registrations(reader, "")).IsSupersetOf(acknowledged).ShouldBeTrue("at the end all there ever were");
         TestContext.Current.TestOutputHelper?.WriteLine($"{acknowledged.Count} records and {published} releases were acknowledged");
     }
+
+    private static System.Text.Json.JsonElement Vessel(string registration) =>
+        Wire.Json(
+            $$"""
+            {"name":"Sea Pink","registration":"{{registration}}","hullType":"mono","propulsion":"diesel","length":9.5}
+            """
+        );
 
     /// <summary>More of them than can be saved while the test lasts, in the order of the alphabet; behind those of the demo.</summary>
     private static string Registration(int number) =>

@@ -64,7 +64,10 @@ public sealed class HostileTextTests
             var (status, body) = await Send(
                 HttpMethod.Post,
                 "api/layouts/berth/edits",
-                $$"""{"base":{{(await Layout("berth")).GetProperty("revision")}},"edits":[{"op":"set","node":"layout","property":"title","value":{{Escaped(text)}}}]}"""
+                $$"""
+                {"base":{{(await Layout("berth")).GetProperty("revision")}},"edits":[{"op":"set","node":"layout","property":"title",
+                "value":{{Escaped(text)}}}]}
+                """
             );
             return Refused(status, body).Item2 is null ? null : Title(await Layout("berth"));
         }
@@ -153,7 +156,10 @@ public sealed class HostileTextTests
             var (status, body) = await Send(
                 HttpMethod.Post,
                 "api/layouts/vessel/edits",
-                $$"""{"base":{{(await Layout("vessel")).GetProperty("revision")}},"label":{{Escaped(text[..Math.Min(text.Length, 190)])}},"name":"n{{made++}}","edits":[{"op":"set","node":"layout","property":"note","value":"{{made}}"}]}"""
+                $$"""
+                {"base":{{(await Layout("vessel")).GetProperty("revision")}},"label":{{Escaped(text[..Math.Min(text.Length, 190)])}},
+                "name":"n{{made++}}","edits":[{"op":"set","node":"layout","property":"note","value":"{{made}}"}]}
+                """
             );
             return Refused(status, body).Item2 is null
                 ? null

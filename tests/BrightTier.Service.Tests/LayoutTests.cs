@@ -4,7 +4,7 @@ using BrightTier.Testing;
 
 namespace BrightTier.Service.Tests;
 
-public sealed class LayoutTests(DemoService service)
+public sealed partial class LayoutTests(DemoService service)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
@@ -21,7 +21,9 @@ public sealed class LayoutTests(DemoService service)
                 draft.Revision,
                 Wire.Json(
                     """
-                    [{"op":"insert","node":{"kind":"section","properties":{"title":"Under way"},"children":[{"kind":"row","children":[{"kind":"cell"}]}]},"parent":"page","at":"first"},
+                    [{"op":"insert","parent":"page","at":"first",
+                      "node":{"kind":"section","properties":{"title":"Under way"},
+                        "children":[{"kind":"row","children":[{"kind":"cell"}]}]}},
                      {"op":"set","node":"identity","property":"frame","value":"outline"}]
                     """
                 )
@@ -44,7 +46,11 @@ public sealed class LayoutTests(DemoService service)
         using var ada = await service.As("ada");
         var draft = await service.NewLayout(ada);
         var edits = Wire.Json(
-            """[{"op":"set","node":"notes","property":"hidden","value":true},{"op":"insert","node":{"id":"atHand","kind":"section","properties":{"title":"At hand"}},"parent":"page","at":"first"},{"op":"set","node":"atHand","property":"frame","value":"outline"}]"""
+            """
+            [{"op":"set","node":"notes","property":"hidden","value":true},{"op":"insert","node":{"id":"atHand","kind":"section",
+            "properties":{"title":"At hand"}},"parent":"page","at":"first"},{"op":"set","node":"atHand","property":"frame",
+            "value":"outline"}]
+            """
         );
 
         var applied = await ada.Edit(draft.Key, new EditRequest(draft.Revision, edits, Width: "narrow"), Cancel);
@@ -92,7 +98,10 @@ public sealed class LayoutTests(DemoService service)
             new EditRequest(
                 foreman.Revision,
                 Wire.Json(
-                    """[{"op":"set","node":"beam","property":"label","value":"Breadth"},{"op":"move","node":"nameRow","parent":"rig","at":"last"}]"""
+                    """
+                    [{"op":"set","node":"beam","property":"label","value":"Breadth"},{"op":"move","node":"nameRow","parent":"rig",
+                    "at":"last"}]
+                    """
                 )
             ),
             Cancel
@@ -102,92 +111,6 @@ public sealed class LayoutTests(DemoService service)
         (await (await own.Http("ada")).GetStringAsync("api/layouts/vessel-foreman/preview", Cancel)).ShouldContain("Breadth");
         await ada.Edit("vessel-foreman", new EditRequest(applied.Revision, applied.Inverse), Cancel);
         (await ada.Layout("vessel-foreman", Cancel)).Tree.GetRawText().ShouldBe(foreman.Tree.GetRawText());
-    }
-
-    [Fact]
-    public async Task What_is_sent_again_because_no_answer_came_is_applied_once_and_answered_as_it_was()
-    {
-        using var ada = await service.As("ada");
-        using var greta = await service.As("greta");
-        var draft = await service.NewLayout(ada);
-        var insert = new EditRequest(
-            draft.Revision,
-            Wire.Json("""[{"op":"insert","node":{"kind":"section","properties":{"title":"Under way"}},"parent":"page","at":"first"}]"""),
-            "Add a section",
-            Name: "3f-a1"
-        );
-        var first = await ada.Edit(draft.Key, insert, Cancel);
-        // Somebody goes on meanwhile; and whoever comes back sends it over what there is by then.
-        var later = await greta.Edit(
-            draft.Key,
-            new EditRequest(first.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"frame","value":"outline"}]""")),
-            Cancel
-        );
-        foreach (var again in new[] { insert, insert with { Base = later.Revision } })
-        {
-            var answered = await ada.Edit(draft.Key, again, Cancel);
-            (answered.Revision, answered.Edits.GetRawText(), answered.Inverse.GetRawText()).ShouldBe(
-                (later.Revision, first.Edits.GetRawText(), first.Inverse.GetRawText())
-            );
-        }
-
-        Sections(await ada.Layout(draft.Key, Cancel)).ShouldBe(1);
-        await greta.Edit(draft.Key, insert with { Base = later.Revision }, Cancel);
-        Sections(await ada.Layout(draft.Key, Cancel)).ShouldBe(2, "what somebody else calls so is another change");
-        (await Wire.Refused(() => ada.Edit(draft.Key, insert with { Name = new string('n', 65) }, Cancel)))
-            .Problems!.Single()
-            .Pointer.ShouldBe("/name");
-
-        static int Sections(LayoutDraft now) => System.Text.RegularExpressions.Regex.Count(now.Tree.GetRawText(), "Under way");
-    }
-
-    [Fact]
-    public async Task Co_design_of_one_draft_by_two_people_lets_each_take_back_only_her_own()
-    {
-        using var ada = await service.As("ada");
-        using var greta = await service.As("greta");
-        var draft = await service.NewLayout(ada);
-
-        var hers = await ada.Edit(
-            draft.Key,
-            new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"frame","value":"rule"}]""")),
-            Cancel
-        );
-        // Made against the same revision, elsewhere: laid over hers.
-        await greta.Edit(
-            draft.Key,
-            new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"attachments","property":"frame","value":"outline"}]""")),
-            Cancel
-        );
-        await ada.Edit(draft.Key, new EditRequest(hers.Revision + 1, hers.Inverse), Cancel);
-
-        var text = (await ada.File("layout", draft.Key, Cancel)).Text;
-        text.ShouldContain("frame: outline");
-        text.ShouldNotContain("frame: rule");
-    }
-
-    [Fact]
-    public async Task The_same_property_set_by_both_is_a_conflict_and_nothing_is_lost_silently()
-    {
-        using var ada = await service.As("ada");
-        var draft = await service.NewLayout(ada);
-        await ada.Edit(
-            draft.Key,
-            new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"title","value":"Who she is"}]""")),
-            Cancel
-        );
-
-        var problem = await Wire.Refused(() =>
-            ada.Edit(
-                draft.Key,
-                new EditRequest(draft.Revision, Wire.Json("""[{"op":"set","node":"identity","property":"title","value":"Papers"}]""")),
-                Cancel
-            )
-        );
-
-        problem.Status.ShouldBe(409);
-        problem.Problems![0].Pointer.ShouldBe("/edits/0");
-        (await ada.File("layout", draft.Key, Cancel)).Text.ShouldContain("Who she is");
     }
 
     [Theory]
@@ -352,8 +275,10 @@ public sealed class LayoutTests(DemoService service)
         using var ada = await service.As("ada");
         using var http = await service.Http("ada");
         var draft = await service.NewLayout(ada);
-        const string Body =
-            """{"base":1,"edits":[{"op":"insert","node":{"kind":"row","children":[{"kind":"cell","children":[{"kind":"field","properties":{"field":"beam","label":{"en":"Beam"}}}]}]},"parent":"identity","at":{"after":"nameRow"}}],"label":"x"}""";
+        const string Body = """
+            {"base":1,"edits":[{"op":"insert","node":{"kind":"row","children":[{"kind":"cell","children":[{"kind":"field",
+            "properties":{"field":"beam","label":{"en":"Beam"}}}]}]},"parent":"identity","at":{"after":"nameRow"}}],"label":"x"}
+            """;
         var random = new Random(7);
         for (var i = 0; i < 400; i++)
         {

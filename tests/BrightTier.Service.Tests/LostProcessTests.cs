@@ -35,10 +35,12 @@ public sealed class LostProcessTests(Postgres postgres)
         using var bramOne = await one.Http("bram");
         using var bramTwo = await two.Http("bram");
         using var bramThree = await three.Http("bram");
-        var streams = new List<Task>();
-        streams.AddRange(FollowAll(bramOne, told[one], everybody.Token));
-        streams.AddRange(FollowAll(bramTwo, told[two], everybody.Token));
-        streams.AddRange(FollowAll(bramThree, told[three], everybody.Token));
+        List<Task> streams =
+        [
+            .. FollowAll(bramOne, told[one], everybody.Token),
+            .. FollowAll(bramTwo, told[two], everybody.Token),
+            .. FollowAll(bramThree, told[three], everybody.Token),
+        ];
         // And some save, wherever they are connected; who gets no answer goes to the next.
         using var saving = new CancellationTokenSource();
         var acknowledged = new ConcurrentDictionary<long, string>();
@@ -48,19 +50,15 @@ public sealed class LostProcessTests(Postgres postgres)
             .Select(id => Save(id, [killed, cutOff, ada], id % 3, acknowledged, refused, saving.Token))
             .ToArray();
         await Eventually(() => acknowledged.Count == 6 || Array.Exists(savers, saver => saver.IsCompleted));
-        acknowledged.Count.ShouldBe(
-            6,
-            $"Refused last: {string.Join("; ", refused)}. {string.Join("; ", savers.Select(saver => saver.Exception?.InnerException))}"
-        );
+        var failed = string.Join("; ", savers.Select(saver => saver.Exception?.InnerException));
+        acknowledged.Count.ShouldBe(6, $"Refused last: {string.Join("; ", refused)}. {failed}");
 
         await one.Kill();
         // Whom it held a balancer sends to the next.
         var moved = new long[34];
         streams.AddRange(FollowAll(bramThree, moved, everybody.Token));
         line.Cut();
-        await Eventually(async () =>
-            (await asked.GetAsync("health/stale", Cancel)).StatusCode == System.Net.HttpStatusCode.ServiceUnavailable
-        );
+        await Eventually(async () => !await IsFresh(asked));
         (await Rename(ada)).ShouldBe(2);
         var published = System.Diagnostics.Stopwatch.StartNew();
         await Eventually(() => Array.TrueForAll([.. told[three], .. moved], release => release == 2));
@@ -68,19 +66,15 @@ public sealed class LostProcessTests(Postgres postgres)
 
         // The one that is cut off serves what it has, whole, and takes nothing it could not keep.
         (await IsRenamed(cutOff)).ShouldBe((false, false));
-        (
-            await Wire.Refused(() => cutOff.ChangeRecord("vessel", 9, 1, new RecordSave(Wire.Json("{\"notes\":\"lost?\"}")), Cancel))
-        ).Status.ShouldBe(503);
+        (await Wire.Refused(() => Note(cutOff, "lost?"))).Status.ShouldBe(503);
 
         line.Mend();
         published.Restart();
         await Eventually(() => Array.TrueForAll(told[two], release => release == 2));
-        TestContext.Current.TestOutputHelper?.WriteLine(
-            $"Told {reached} ms after it was published; at the one that was cut off {published.ElapsedMilliseconds} ms after "
-                + $"it was not any more."
-        );
+        var mended = published.ElapsedMilliseconds;
+        TestContext.Current.TestOutputHelper?.WriteLine($"Told after {reached} ms; where cut off, {mended} ms after that was mended.");
         (await IsRenamed(cutOff)).ShouldBe((true, true));
-        await Eventually(async () => (await asked.GetAsync("health/stale", Cancel)).IsSuccessStatusCode);
+        await Eventually(() => IsFresh(asked));
 
         await saving.CancelAsync();
         await Task.WhenAll(savers);
@@ -88,6 +82,11 @@ public sealed class LostProcessTests(Postgres postgres)
         await everybody.CancelAsync();
         await Task.WhenAll(streams);
     }
+
+    private static async Task<bool> IsFresh(HttpClient http) => (await http.GetAsync("health/stale", Cancel)).IsSuccessStatusCode;
+
+    private static Task<RecordInfo> Note(BrightTierClient client, string text) =>
+        client.ChangeRecord("vessel", 9, 1, new RecordSave(Wire.Json($$"""{"notes":"{{text}}"}""")), Cancel);
 
     /// <summary>As many open forms as there are places to note what each was told last.</summary>
     private static IEnumerable<Task> FollowAll(HttpClient http, long[] told, CancellationToken until) =>
@@ -98,7 +97,10 @@ public sealed class LostProcessTests(Postgres postgres)
     {
         var draft = await ada.Layout("vessel", Cancel);
         var edits = Wire.Json(
-            "[{\"op\":\"set\",\"node\":\"rig\",\"property\":\"title\",\"value\":\"Canvas\"},{\"op\":\"set\",\"node\":\"identity\",\"property\":\"title\",\"value\":\"Who she is\"}]"
+            """
+            [{"op":"set","node":"rig","property":"title","value":"Canvas"},
+             {"op":"set","node":"identity","property":"title","value":"Who she is"}]
+            """
         );
         var revision = (await ada.Edit("vessel", new EditRequest(draft.Revision, edits), Cancel)).Revision;
         return (await ada.Publish(new PublishRequest([new DraftReference("layout", "vessel", revision)], "Canvas"), Cancel)).Release.Number;

@@ -102,7 +102,10 @@ public sealed class ProcessesTests(Postgres postgres)
                         new EditRequest(
                             start,
                             Wire.Json(
-                                $$"""[{"op":"set","node":"{{(i % 2 == 0 ? "name" : "homePort")}}","property":"{{(i % 4 < 2 ? "help" : "hint")}}","value":"{{i}}"}]"""
+                                $$"""
+                                [{"op":"set","node":"{{(i % 2 == 0 ? "name" : "homePort")}}",
+                                "property":"{{(i % 4 < 2 ? "help" : "hint")}}","value":"{{i}}"}]
+                                """
                             ),
                             ConflictResolution: "mine"
                         ),

@@ -208,7 +208,8 @@ public sealed class RecordTests(DemoService service)
         await connection.OpenAsync(Cancel);
         await using var command = connection.CreateCommand();
         command.CommandText = """
-            SELECT v.name, v.length, v.survey_due, v.cover_sum_minor, k.family_name, v.lives_aboard, typeof(v.length), typeof(v.engine_hours)
+            SELECT v.name, v.length, v.survey_due, v.cover_sum_minor, k.family_name, v.lives_aboard,
+                typeof(v.length), typeof(v.engine_hours)
             FROM vessel v JOIN keeper k ON k.id = v.keeper WHERE v.registration = 'SQ-0588'
             """;
         await using var row = await command.ExecuteReaderAsync(Cancel);
@@ -262,7 +263,10 @@ public sealed class RecordTests(DemoService service)
         client.CreateRecord(
             "vessel",
             Save(
-                $$"""{"name":"Dunlin","registration":"SQ-{{Interlocked.Increment(ref number)}}","hullType":"mono",{{(more.Contains("propulsion") ? "" : "\"propulsion\":\"diesel\",")}}"length":9,{{more}}}"""
+                $$"""
+                {"name":"Dunlin","registration":"SQ-{{Interlocked.Increment(ref number)}}","hullType":"mono",
+                {{(more.Contains("propulsion") ? "" : "\"propulsion\":\"diesel\",")}}"length":9,{{more}}}
+                """
             ),
             Cancel
         );

@@ -238,7 +238,10 @@ public sealed class ReuseTests(DemoService shared)
         (await ada.Patterns(Cancel)).Single(pattern => pattern.Key == "berthCode").Passes.ShouldBe(["A1", "B12", "C300"]);
         var draft = await ada.Layout("vessel", Cancel);
         var edits = Wire.Json(
-            """[{"op":"set","node":"registration","property":"pattern","value":"SQ-[0-9]{4}"},{"op":"set","node":"registration","property":"passes","value":["SQ-0417","SQ-1"]}]"""
+            """
+            [{"op":"set","node":"registration","property":"pattern","value":"SQ-[0-9]{4}"},{"op":"set","node":"registration",
+            "property":"passes","value":["SQ-0417","SQ-1"]}]
+            """
         );
 
         var applied = await ada.Edit("vessel", new EditRequest(draft.Revision, edits), Cancel);

@@ -201,7 +201,10 @@ public sealed class TogetherTests(DemoService service)
             "vessel",
             new RecordSave(
                 Json(
-                    """{"name":"Turnstone","registration":"SQ-7441","propulsion":"sail","hullType":"mono","length":9.1,"beam":3,"coverSum":200000}"""
+                    """
+                    {"name":"Turnstone","registration":"SQ-7441","propulsion":"sail","hullType":"mono","length":9.1,"beam":3,
+                    "coverSum":200000}
+                    """
                 )
             ),
             Cancel

@@ -1,3 +1,4 @@
+using BrightTier.Client;
 using BrightTier.Contracts;
 using BrightTier.Storage;
 using BrightTier.Testing;
@@ -56,25 +57,7 @@ public sealed class UpgradeTests(Postgres postgres)
         IReadOnlyList<string> before;
         using (var ada = await service.As("ada"))
         {
-            var berth = await ada.Layout("berth", Cancel);
-            await ada.Edit(
-                "berth",
-                new EditRequest(
-                    berth.Revision,
-                    Wire.Json(
-                        $$"""[{"op":"set","node":"{{berth.Tree.GetProperty("id").GetString()}}","property":"title","value":"Berths of the quay"}]"""
-                    ),
-                    Name: "said-once"
-                ),
-                Cancel
-            );
-            var wider = new DraftReference("layout", "berth", berth.Revision + 1);
-            await ada.Publish(new PublishRequest([wider], "For the quay first", ["quay-hand"]), Cancel);
-            await ada.ScheduleRelease(new ScheduleRequest([wider], DateTimeOffset.UtcNow.AddDays(30), "Next month"), Cancel);
-            await ada.CancelScheduledRelease(
-                (await ada.ScheduleRelease(new ScheduleRequest([wider], DateTimeOffset.UtcNow.AddDays(31), "Never"), Cancel)).Id,
-                Cancel
-            );
+            await Use(ada);
             before = await Told();
         }
 
@@ -129,5 +112,32 @@ public sealed class UpgradeTests(Postgres postgres)
             // Signing in to ask is told in the log too: the last two change with it.
             return told[..^1];
         }
+    }
+
+    /// <summary>Leaves a name of a change, a release that only some have, one that is set for a time and one that no longer is.</summary>
+    private static async Task Use(BrightTierClient ada)
+    {
+        var berth = await ada.Layout("berth", Cancel);
+        await ada.Edit(
+            "berth",
+            new EditRequest(
+                berth.Revision,
+                Wire.Json(
+                    $$"""
+                    [{"op":"set","node":"{{berth.Tree.GetProperty("id").GetString()}}","property":"title",
+                    "value":"Berths of the quay"}]
+                    """
+                ),
+                Name: "said-once"
+            ),
+            Cancel
+        );
+        var wider = new DraftReference("layout", "berth", berth.Revision + 1);
+        await ada.Publish(new PublishRequest([wider], "For the quay first", ["quay-hand"]), Cancel);
+        await ada.ScheduleRelease(new ScheduleRequest([wider], DateTimeOffset.UtcNow.AddDays(30), "Next month"), Cancel);
+        await ada.CancelScheduledRelease(
+            (await ada.ScheduleRelease(new ScheduleRequest([wider], DateTimeOffset.UtcNow.AddDays(31), "Never"), Cancel)).Id,
+            Cancel
+        );
     }
 }

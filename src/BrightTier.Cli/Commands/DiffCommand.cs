@@ -86,10 +86,9 @@ internal static class DiffCommand
         {
             foreach (var document in compared.Documents)
             {
-                context.Printer.Line(
-                    $"{document.Kind}/{document.Key} "
-                        + $"{document.Change}{(document.Draft is { } draft ? $", by {draft.ChangedBy}" : "")}{(document.Summary.Count > 0 ? ":" : ".")}"
-                );
+                var by = document.Draft is { } draft ? $", by {draft.ChangedBy}" : "";
+                var end = document.Summary.Count > 0 ? ":" : ".";
+                context.Printer.Line($"{document.Kind}/{document.Key} {document.Change}{by}{end}");
                 foreach (var sentence in document.Summary)
                 {
                     context.Printer.Line($"  {sentence}");

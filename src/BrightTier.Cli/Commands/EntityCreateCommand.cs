@@ -66,22 +66,24 @@ internal static class EntityCreateCommand
                 return Exit.Done;
             }
 
-            var made = await client.CreateEntity(request, cancel);
-            context.Printer.Done(
-                new JsonObject
-                {
-                    ["entity"] = made.Entity,
-                    ["records"] = made.Records,
-                    ["release"] = made.Release,
-                },
-                made.Release is { } release
-                    ? $"{made.Entity} is made, with {made.Layouts.Count} layouts and {made.Records} records, as release {release}."
-                    : $"{made.Entity} is made as drafts, with {made.Layouts.Count} layouts; nothing is published."
-            );
+            Print(context.Printer, await client.CreateEntity(request, cancel));
             return Exit.Done;
         });
         return create;
     }
+
+    private static void Print(Printer printer, TableOutcome made) =>
+        printer.Done(
+            new JsonObject
+            {
+                ["entity"] = made.Entity,
+                ["records"] = made.Records,
+                ["release"] = made.Release,
+            },
+            made.Release is { } release
+                ? $"{made.Entity} is made, with {made.Layouts.Count} layouts and {made.Records} records, as release {release}."
+                : $"{made.Entity} is made as drafts, with {made.Layouts.Count} layouts; nothing is published."
+        );
 
     private static Option<string[]> Columns(string name, string about) => new(name) { Description = about };
 

@@ -89,12 +89,9 @@ internal static class FileCommands
         {
             using var client = context.Client();
             var from = result.GetRequiredValue(folder);
-            if (!Directory.Exists(from))
-            {
-                throw new UsageException($"There is no folder '{from}'.");
-            }
-
-            var pulled = new PulledFolder(Path.GetFullPath(from), context.Profile);
+            var pulled = Directory.Exists(from)
+                ? new PulledFolder(Path.GetFullPath(from), context.Profile)
+                : throw new UsageException($"There is no folder '{from}'.");
             if (await Changed(pulled, from, context.Printer, cancel) is not { } changed)
             {
                 context.Printer.Line("Nothing was applied.");
@@ -123,21 +120,31 @@ internal static class FileCommands
             var report = await client.ImportDocuments(request, cancel);
             foreach (var taken in report.Imported ? report.Documents : [])
             {
-                // What was merged is in the file as it is in the draft; what was not stays as it was written, comments and all.
-                var (_, file, text) = changed.First(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key);
-                var now = taken.Change == "merged" ? taken.Text : text;
-                await File.WriteAllTextAsync(file, now, cancel);
-                pulled.WriteBase(DocumentFile.KindNamed(taken.Kind)!.Value, taken.Key, now);
+                await Keep(pulled, taken, changed.First(each => Names(taken, each.Document)), cancel);
             }
 
             return ImportReports.Print(context.Printer, report, result.GetValue(dry), result.GetValue(format)!, taken =>
-                changed
-                    .Where(each => each.Document.Kind.Name() == taken.Kind && each.Document.Key == taken.Key)
-                    .Select(each => (each.File, each.Text))
-                    .First()
+                changed.Where(each => Names(taken, each.Document)).Select(each => (each.File, each.Text)).First()
             );
         });
         return apply;
+    }
+
+    private static bool Names(ImportedDocument taken, Document document) => document.Kind.Name() == taken.Kind && document.Key == taken.Key;
+
+    /// <summary>
+    /// What was merged is in the file as it is in the draft; what was not stays as it was written, comments and all.
+    /// </summary>
+    private static async Task Keep(
+        PulledFolder pulled,
+        ImportedDocument taken,
+        (Document Document, string File, string Text) changed,
+        CancellationToken cancel
+    )
+    {
+        var now = taken.Change == "merged" ? taken.Text : changed.Text;
+        await File.WriteAllTextAsync(changed.File, now, cancel);
+        pulled.WriteBase(DocumentFile.KindNamed(taken.Kind)!.Value, taken.Key, now);
     }
 
     /// <summary>The files that are not as they were pulled; null, and said why, where one cannot be read.</summary>

@@ -27,9 +27,9 @@ internal static class LayoutProposeCommand
         var take = new Option<bool>("--take") { Description = "Change the draft so. Without it nothing is changed." };
         var command = new Command(
             "propose",
-            "Says what would make a form shorter or tidier, each change with its reason. Nobody gets less room than they need, nothing goes, "
-                + "and who sees what stays as it is.\n\nExamples:\n  brighttier layout propose vessel shorter\n  brighttier layout "
-                + "propose vessel tidier --in identity --take"
+            "Says what would make a form shorter or tidier, each change with its reason. Nobody gets less room than they need, "
+                + "nothing goes, and who sees what stays as it is.\n\nExamples:\n  brighttier layout propose vessel shorter\n"
+                + "  brighttier layout propose vessel tidier --in identity --take"
         )
         {
             layout,

@@ -54,16 +54,7 @@ internal static class SetupCommand
         {
             if (result.GetValue(fresh))
             {
-                return await ServiceCommands.Run(
-                    [
-                        "--Data",
-                        Path.GetFullPath(result.GetValue(data) ?? ".data"),
-                        "--NewCode",
-                        "true",
-                        .. result.GetValue(database) is { } connection ? ["--Database", connection] : Array.Empty<string>(),
-                    ],
-                    cancel
-                );
+                return await NewCode(result.GetValue(data), result.GetValue(database), cancel);
             }
 
             using var client = new Client.BrightTierClient(context.Address, null);
@@ -87,5 +78,11 @@ internal static class SetupCommand
             return Exit.Done;
         });
         return setup;
+    }
+
+    private static Task<int> NewCode(string? data, string? database, CancellationToken cancel)
+    {
+        string[] arguments = ["--Data", Path.GetFullPath(data ?? ".data"), "--NewCode", "true"];
+        return ServiceCommands.Run(database is null ? arguments : [.. arguments, "--Database", database], cancel);
     }
 }

@@ -8,7 +8,7 @@ namespace BrightTier.Core.Composition;
 public sealed record Use(DocumentKind Kind, string Key, string Place, string As, Message Message);
 
 /// <summary>Where things are used, and so what would notice if they changed.</summary>
-public static class Impact
+public static partial class Impact
 {
     /// <summary>What can be asked about.</summary>
     public static IReadOnlyList<string> Subjects { get; } =
@@ -170,44 +170,25 @@ public static class Impact
             yield return ("values", $"{where} fills it or filters by it.");
         }
 
-        foreach (var (name, value) in node.Properties)
+        foreach (var name in own ? TextsNaming(node, key) : [])
         {
-            var type = Grammar.Of(node).Find(name)?.Type;
-            if (
-                own
-                && (
-                    (value is Value.Text text && name is "text" && text.Texts.ByLanguage.Values.SelectMany(Placeholders.In).Contains(key))
-                    || (type is PropertyType.Address && value is Value.Word address && Placeholders.In(address.Content).Contains(key))
-                )
-            )
-            {
-                yield return (name, $"The text of {where} names it.");
-            }
+            yield return (name, $"The text of {where} names it.");
         }
     }
 
-    /// <summary>The fields an expression reads, and whose they are: of the record itself, and one step through a reference.</summary>
-    private static IEnumerable<(string Entity, Field Field)> FieldsRead(Expression expression, Entity entity, Catalogue catalogue)
-    {
-        foreach (var read in expression.Reads())
-        {
-            var own = Expression.Own(read);
-            if (entity.Find(own) is not { } field)
-            {
-                continue;
-            }
-
-            yield return (entity.Key, field);
-            if (
-                own != read
-                && field.Target is { } target
-                && catalogue.Definitions.Entities.GetValueOrDefault(target)?.Find(read[(own.Length + 1)..]) is { } other
+    /// <summary>The properties of a node whose text has a field in it.</summary>
+    private static IEnumerable<string> TextsNaming(Node node, string key) =>
+        node
+            .Properties.Where(property =>
+                property.Value switch
+                {
+                    Value.Text text => property.Key is "text" && text.Texts.ByLanguage.Values.SelectMany(Placeholders.In).Contains(key),
+                    Value.Word address => Grammar.Of(node).Find(property.Key)?.Type is PropertyType.Address
+                        && Placeholders.In(address.Content).Contains(key),
+                    _ => false,
+                }
             )
-            {
-                yield return (target, other);
-            }
-        }
-    }
+            .Select(property => property.Key);
 
     private static IEnumerable<Use> Choices(string name, Catalogue catalogue)
     {
@@ -227,63 +208,6 @@ public static class Impact
         foreach (var use in FieldsWith(catalogue, field => field.ChoiceList == list && field.Default == choice, "default"))
         {
             yield return use;
-        }
-    }
-
-    private static bool Mentions(Expression expression, string word) =>
-        expression.Walk().Any(part => part is Expression.Literal { Value: string said } && said == word);
-
-    /// <summary>Every expression there is, with its entity and the use it would be, given what it does.</summary>
-    private static IEnumerable<(Expression Expression, Entity Entity, Func<string, Use> Use)> Expressions(Catalogue catalogue)
-    {
-        var definitions = catalogue.Definitions;
-        foreach (var layout in catalogue.Layouts.Values)
-        {
-            if (definitions.Entities.GetValueOrDefault(layout.Entity) is not { } entity)
-            {
-                continue;
-            }
-
-            foreach (var node in layout.Walk())
-            {
-                foreach (var (property, text, isCondition) in Grammar.Expressions(node))
-                {
-                    if (
-                        (
-                            isCondition ? Condition.Compile(text, entity, definitions) : Condition.CompileValue(text, entity, definitions)
-                        ).Expression is
-                        { } expression
-                    )
-                    {
-                        yield return (expression, entity, does =>
-                            InLayout(
-                                layout.Key,
-                                node.Id,
-                                property,
-                                $"The {(isCondition ? "condition" : "expression")} '{property}' of '{node.Id}' in '{layout.Key}' {does}."
-                            )
-                        );
-                    }
-                }
-            }
-        }
-
-        foreach (var (rule, i) in catalogue.Routing.Rules.Select((rule, i) => (rule, i)))
-        {
-            if (
-                rule.When is { } when
-                && definitions.Entities.GetValueOrDefault(rule.Entity) is { } entity
-                && Condition.Compile(when, entity, definitions).Expression is { } expression
-            )
-            {
-                yield return (expression, entity, does => new Use(
-                    DocumentKind.Routing,
-                    "routing",
-                    $"/rules/{i}/when",
-                    "condition",
-                    $"The condition of routing rule {i + 1} {does}."
-                ));
-            }
         }
     }
 

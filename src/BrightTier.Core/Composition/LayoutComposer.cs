@@ -100,37 +100,7 @@ public sealed class LayoutComposer
                 );
             }
 
-            if (path.Contains(key) || path.Count > Limits.ExtendsDepth)
-            {
-                Problem(
-                    "extends-circle",
-                    layout.Root.Id,
-                    $"The layout extends itself by way of '{string.Join("', '", path.Add(key).Skip(1))}'.",
-                    own
-                );
-            }
-            else if (catalogue.Layouts.GetValueOrDefault(key) is not { Kind: not "piece" } parent)
-            {
-                Problem(
-                    "extends-unknown",
-                    layout.Root.Id,
-                    Suggestion.Sentence(
-                        $"The layout extends '{key}', which is not "
-                            + $"there{catalogue.Suggest(key, catalogue.Layouts.Values.Where(each => each.Kind == layout.Kind).Select(each => each.Key))}"
-                    ),
-                    own
-                );
-            }
-            else if (parent.Kind != layout.Kind || parent.Entity != layout.Entity)
-            {
-                Problem(
-                    "extends-unknown",
-                    layout.Root.Id,
-                    $"'{key}' is a {parent.Kind} layout of '{parent.Entity}'; a layout extends one of its own kind and entity.",
-                    own
-                );
-            }
-            else
+            if (Parent(layout, key, path, own) is { } parent)
             {
                 (var under, widths) = Chain(parent, path.Add(key), own: false);
                 // What the child says of the form itself stands; of the rest it says what is different.
@@ -149,6 +119,41 @@ public sealed class LayoutComposer
             ))
         );
         return (bare, widths);
+    }
+
+    /// <summary>The layout another one extends, where it can; else it is said why not.</summary>
+    private Layout? Parent(Layout layout, string key, ImmutableList<string> path, bool own)
+    {
+        if (path.Contains(key) || path.Count > Limits.ExtendsDepth)
+        {
+            var way = string.Join("', '", path.Add(key).Skip(1));
+            Problem("extends-circle", layout.Root.Id, $"The layout extends itself by way of '{way}'.", own);
+        }
+        else if (catalogue.Layouts.GetValueOrDefault(key) is not { Kind: not "piece" } parent)
+        {
+            var alike = catalogue.Layouts.Values.Where(each => each.Kind == layout.Kind).Select(each => each.Key);
+            Problem(
+                "extends-unknown",
+                layout.Root.Id,
+                Suggestion.Sentence($"The layout extends '{key}', which is not there{catalogue.Suggest(key, alike)}"),
+                own
+            );
+        }
+        else if (parent.Kind != layout.Kind || parent.Entity != layout.Entity)
+        {
+            Problem(
+                "extends-unknown",
+                layout.Root.Id,
+                $"'{key}' is a {parent.Kind} layout of '{parent.Entity}'; a layout extends one of its own kind and entity.",
+                own
+            );
+        }
+        else
+        {
+            return parent;
+        }
+
+        return null;
     }
 
     private ImmutableArray<ComposedVariant> Variants(Layout whole, List<Width> widths)

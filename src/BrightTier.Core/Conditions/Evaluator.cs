@@ -92,31 +92,11 @@ public sealed class Evaluator
             case Expression.Literal literal:
                 return literal.Value;
             case Expression.Name name:
-                for (var local = locals; local is not null; local = local.Outer)
-                {
-                    if (local.Name == name.Identifier)
-                    {
-                        return local.Value;
-                    }
-                }
-
-                return surroundings.Names.TryGetValue(name.Identifier, out var value) ? value : Absent($"no name '{name.Identifier}'");
+                return Named(name.Identifier, locals);
             case Expression.Select select:
                 return Selected(Value(select.Target, locals), select.Field);
             case Expression.Has has:
-                return Value(has.Operand.Target, locals) switch
-                {
-                    Failure or Unknown => Value(has.Operand.Target, locals),
-                    IReadOnlyDictionary<string, object?> record => record.TryGetValue(has.Operand.Field, out var held)
-                        ? held is Unknown
-                            ? held
-                            : held is not null
-                        : partial
-                            ? Unknown.Value
-                            : false,
-                    MapValue map => map.TryGet(has.Operand.Field, out _),
-                    _ => new Failure($"has() of something without fields"),
-                };
+                return Held(Value(has.Operand.Target, locals), has.Operand.Field);
             case Expression.Index index:
                 return Indexed(Value(index.Target, locals), Value(index.Key, locals));
             case Expression.Unary unary:
@@ -158,6 +138,32 @@ public sealed class Evaluator
                 throw new ArgumentOutOfRangeException(nameof(expression));
         }
     }
+
+    private object? Named(string name, Local? locals)
+    {
+        for (var local = locals; local is not null; local = local.Outer)
+        {
+            if (local.Name == name)
+            {
+                return local.Value;
+            }
+        }
+
+        return surroundings.Names.TryGetValue(name, out var value) ? value : Absent($"no name '{name}'");
+    }
+
+    /// <summary>Whether something has a value under a name.</summary>
+    private object? Held(object? target, string field) =>
+        target switch
+        {
+            Failure or Unknown => target,
+            IReadOnlyDictionary<string, object?> record when record.TryGetValue(field, out var held) => held is Unknown
+                ? held
+                : held is not null,
+            IReadOnlyDictionary<string, object?> => partial ? Unknown.Value : false,
+            MapValue map => map.TryGet(field, out _),
+            _ => new Failure($"has() of something without fields"),
+        };
 
     private object Absent(Message message) => partial ? Unknown.Value : new Failure(message);
 
@@ -214,21 +220,10 @@ public sealed class Evaluator
 
     private object? Went(Expression.Over over, Local? locals)
     {
-        IEnumerable<object?> elements;
-        switch (Value(over.Target, locals))
+        var target = Value(over.Target, locals);
+        if (Elements(target) is not { } elements)
         {
-            case IReadOnlyList<object?> list:
-                elements = list;
-                break;
-            case MapValue map:
-                elements = map.AllKeys;
-                break;
-            case Failure failure:
-                return failure;
-            case Unknown unknown:
-                return unknown;
-            default:
-                return new Failure($"{over.Macro}() of what is neither a list nor a map");
+            return target is Failure or Unknown ? target : new Failure($"{over.Macro}() of what is neither a list nor a map");
         }
 
         object? result = over.Macro switch
@@ -284,6 +279,14 @@ public sealed class Evaluator
             _ => Spent(gathered.ToArray()),
         };
     }
+
+    private static IEnumerable<object?>? Elements(object? target) =>
+        target switch
+        {
+            IReadOnlyList<object?> list => (IEnumerable<object?>)list,
+            MapValue map => map.AllKeys,
+            _ => null,
+        };
 
     private object? Selected(object? target, string field) =>
         target switch

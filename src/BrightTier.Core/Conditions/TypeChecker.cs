@@ -181,12 +181,9 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
             return gives;
         }
 
+        var given = types.Length == 0 ? "nothing" : string.Join(", ", types.Select(type => type.ToString()));
         return Library.Names.Contains(call.Function)
-            ? Problem(
-                call.At,
-                $"{call.Function}() does not take "
-                    + $"{(types.Length == 0 ? "nothing" : string.Join(", ", types.Select(type => type.ToString())))}{Library.Usage(call.Function)}"
-            )
+            ? Problem(call.At, $"{call.Function}() does not take {given}{Library.Usage(call.Function)}")
             : Problem(call.NameAt, $"no function '{call.Function}'{Suggestion.For(call.Function, Library.Names)}");
     }
 

@@ -32,23 +32,7 @@ internal static partial class DefinitionFiles
             .List(map["roles"], "'roles'")
             .Select(node => reading.Map(node, $"a role"))
             .OfType<FileNode.Map>()
-            .Select(role =>
-            {
-                reading.Only(role, $"a role", "key", "label", "may", "entities");
-                var may = reading.Words(role["may"], "'may'");
-                foreach (var permission in may.Where(permission => !Permissions.All.Contains(permission)))
-                {
-                    reading.Problem(
-                        role.PlaceOf("may"),
-                        $"there is no permission '{permission}'{Suggestion.For(permission, [.. Permissions.All])}"
-                    );
-                }
-
-                return new Role(Key(reading, role, $"a role"), reading.Texts(role["label"], "'label'") ?? Texts.Of(""), may)
-                {
-                    Entities = reading.Words(role["entities"], "'entities'"),
-                };
-            });
+            .Select(role => ReadRole(reading, role));
         var languages = reading.Words(map["languages"], "'languages'");
         foreach (var language in languages.Where(language => !LanguageTags.IsTag(language)))
         {
@@ -75,6 +59,21 @@ internal static partial class DefinitionFiles
                     .Select(style => ReadStyle(reading, style)),
             ],
             Theme = map["theme"] is { } theme && reading.Map(theme, $"'theme'") is { } said ? ReadTheme(reading, said) : Theme.Supplied,
+        };
+    }
+
+    private static Role ReadRole(DocumentReader reading, FileNode.Map map)
+    {
+        reading.Only(map, $"a role", "key", "label", "may", "entities");
+        var may = reading.Words(map["may"], "'may'");
+        foreach (var permission in may.Where(permission => !Permissions.All.Contains(permission)))
+        {
+            reading.Problem(map.PlaceOf("may"), $"there is no permission '{permission}'{Suggestion.For(permission, [.. Permissions.All])}");
+        }
+
+        return new Role(Key(reading, map, $"a role"), reading.Texts(map["label"], "'label'") ?? Texts.Of(""), may)
+        {
+            Entities = reading.Words(map["entities"], "'entities'"),
         };
     }
 
@@ -193,22 +192,7 @@ internal static partial class DefinitionFiles
             ("currency", FileNode.Word(application.Currency)),
             ("timeZone", FileNode.Word(application.TimeZone)),
             ("approval", Flag(application.Approval)),
-            (
-                "roles",
-                new FileNode.List(
-                    [
-                        .. application.Roles.Select(role =>
-                            FileNode.Of(
-                                ("key", FileNode.Word(role.Key)),
-                                ("label", DocumentReader.Write(role.Label)),
-                                ("may", role.May.IsEmpty ? null : Words(role.May)),
-                                ("entities", role.Entities.IsEmpty ? null : Words(role.Entities))
-                            )
-                        ),
-                    ],
-                    default
-                )
-            ),
+            ("roles", new FileNode.List([.. application.Roles.Select(Write)], default)),
             (
                 "widths",
                 application.Widths.SequenceEqual(Application.Empty.Widths)
@@ -225,25 +209,7 @@ internal static partial class DefinitionFiles
                         default
                     )
             ),
-            (
-                "styles",
-                application.Styles.IsEmpty
-                    ? null
-                    : new FileNode.List(
-                        [
-                            .. application.Styles.Select(style =>
-                                FileNode.Of(
-                                    ("key", FileNode.Word(style.Key)),
-                                    ("label", DocumentReader.Write(style.Label)),
-                                    ("ink", Word(style.Ink)),
-                                    ("paper", Word(style.Paper)),
-                                    ("strong", Flag(style.Strong))
-                                )
-                            ),
-                        ],
-                        default
-                    )
-            ),
+            ("styles", application.Styles.IsEmpty ? null : new FileNode.List([.. application.Styles.Select(Write)], default)),
             (
                 "theme",
                 application.Theme == Theme.Supplied
@@ -255,5 +221,22 @@ internal static partial class DefinitionFiles
                         ("typeface", Word(application.Theme.Typeface))
                     )
             )
+        );
+
+    private static FileNode Write(Role role) =>
+        FileNode.Of(
+            ("key", FileNode.Word(role.Key)),
+            ("label", DocumentReader.Write(role.Label)),
+            ("may", role.May.IsEmpty ? null : Words(role.May)),
+            ("entities", role.Entities.IsEmpty ? null : Words(role.Entities))
+        );
+
+    private static FileNode Write(Style style) =>
+        FileNode.Of(
+            ("key", FileNode.Word(style.Key)),
+            ("label", DocumentReader.Write(style.Label)),
+            ("ink", Word(style.Ink)),
+            ("paper", Word(style.Paper)),
+            ("strong", Flag(style.Strong))
         );
 }

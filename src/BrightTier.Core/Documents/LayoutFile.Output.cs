@@ -38,22 +38,7 @@ public static partial class LayoutFile
 
         if (node.Kind is NodeKind.Cell && !written.Contains(node.Id) && node.Children is [var only] && node["note"] is null)
         {
-            var item = WriteNode(only, written);
-            var placement = new[] { "span", "align" }
-                .Where(name => node[name] is not null)
-                .Select(name => new FileNode.Entry(name, default, WriteValue(node[name])!))
-                .ToArray();
-            return (item, placement) switch
-            {
-                (_, []) => item,
-                (FileNode.Scalar scalar, [{ Key: "span", Value: FileNode.Scalar units }]) => scalar with
-                {
-                    Content = $"{scalar.Content}/{units.Content}",
-                },
-                (FileNode.Scalar scalar, _) => new FileNode.Map([new FileNode.Entry("field", default, scalar), .. placement], default),
-                (FileNode.Map map, _) => map with { Entries = map.Entries.InsertRange(1, placement) },
-                _ => throw new InvalidOperationException(),
-            };
+            return WritePlaced(node, WriteNode(only, written));
         }
 
         var rule = Grammar.Of(node);
@@ -98,5 +83,25 @@ public static partial class LayoutFile
         }
 
         return FileNode.Of(entries);
+    }
+
+    /// <summary>What stands alone in a cell, with where and how wide the cell is.</summary>
+    private static FileNode WritePlaced(Node node, FileNode item)
+    {
+        var placement = new[] { "span", "align" }
+            .Where(name => node[name] is not null)
+            .Select(name => new FileNode.Entry(name, default, WriteValue(node[name])!))
+            .ToArray();
+        return (item, placement) switch
+        {
+            (_, []) => item,
+            (FileNode.Scalar scalar, [{ Key: "span", Value: FileNode.Scalar units }]) => scalar with
+            {
+                Content = $"{scalar.Content}/{units.Content}",
+            },
+            (FileNode.Scalar scalar, _) => new FileNode.Map([new FileNode.Entry("field", default, scalar), .. placement], default),
+            (FileNode.Map map, _) => map with { Entries = map.Entries.InsertRange(1, placement) },
+            _ => throw new InvalidOperationException(),
+        };
     }
 }

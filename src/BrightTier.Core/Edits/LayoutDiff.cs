@@ -90,12 +90,7 @@ public static class LayoutDiff
             else
             {
                 missing.Add((id, standing));
-                goes =
-                    (node.Kind is NodeKind.Change && node.Children.Any(child => after.ContainsKey(child.Id)))
-                    || standing.Parent is { } parentId
-                        && NodeShape.OnlyOne(before[parentId].Node, node) is { } place
-                        && after.TryGetValue(parentId, out var parent)
-                        && parent.Node.Children.Any(child => NodeShape.OnlyOne(parent.Node, child) == place);
+                goes = GivesItsPlace(standing);
             }
 
             if (goes && !gone.Contains(id))
@@ -107,13 +102,13 @@ public static class LayoutDiff
 
         return (topMost, gone, missing, differing);
 
-        // What a change inserts is never taken out of it: the change goes and comes as a whole.
-        static bool InsertsAnother(Node one, Node other) =>
-            one.Kind is NodeKind.Change
-            && (
-                one.Children.Length != other.Children.Length
-                || (one.Children is [var was] && other.Children is [var now] && (was.Id != now.Id || was.Kind != now.Kind))
-            );
+        // What it holds stays, or another takes the only place of its kind.
+        bool GivesItsPlace(Layout.NodePosition one) =>
+            (one.Node.Kind is NodeKind.Change && one.Node.Children.Any(child => after.ContainsKey(child.Id)))
+            || one.Parent is { } parentId
+                && NodeShape.OnlyOne(before[parentId].Node, one.Node) is { } place
+                && after.TryGetValue(parentId, out var parent)
+                && parent.Node.Children.Any(child => NodeShape.OnlyOne(parent.Node, child) == place);
 
         // A change is brought with what it inserts; nothing comes into it later.
         bool IsWithinChange(Layout.NodePosition one, Layout.NodePosition other) =>
@@ -124,14 +119,22 @@ public static class LayoutDiff
             one.Node.Kind is NodeKind.Variant
             && one.Node.Word("variant") != other.Node.Word("variant")
             && (OthersNamed(before, one.Parent, other.Node) || OthersNamed(after, other.Parent, one.Node));
-
-        static bool OthersNamed(Dictionary<NodeId, Layout.NodePosition> there, NodeId? parent, Node variant) =>
-            parent is { } id
-            && there.TryGetValue(id, out var standing)
-            && standing.Node.Children.Any(child =>
-                child.Kind is NodeKind.Variant && child.Id != variant.Id && child.Word("variant") == variant.Word("variant")
-            );
     }
+
+    /// <summary>What a change inserts is never taken out of it: the change goes and comes as a whole.</summary>
+    private static bool InsertsAnother(Node one, Node other) =>
+        one.Kind is NodeKind.Change
+        && (
+            one.Children.Length != other.Children.Length
+            || (one.Children is [var was] && other.Children is [var now] && (was.Id != now.Id || was.Kind != now.Kind))
+        );
+
+    private static bool OthersNamed(Dictionary<NodeId, Layout.NodePosition> there, NodeId? parent, Node variant) =>
+        parent is { } id
+        && there.TryGetValue(id, out var standing)
+        && standing.Node.Children.Any(child =>
+            child.Kind is NodeKind.Variant && child.Id != variant.Id && child.Word("variant") == variant.Word("variant")
+        );
 
     /// <summary>
     /// Brings the children of a node into their order, outermost first: by then the node itself and all around it stand where they belong,

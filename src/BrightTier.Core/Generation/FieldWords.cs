@@ -17,10 +17,10 @@ public static class FieldWords
         // English
         "about after agreed all amount and any approved at before begin begun by code comment confirmed count current date day "
             + "description detail due each end ended estimated expected extra final first for from given has hour id in kind "
-            + "last least length level main max maximum mean min minimum minute month more most name new next no not note number of off old on "
-            + "one only or other our own paid per planned price quantity rate reason received reference remark required result score second "
-            + "sent set share since size start started state status sum text the time title to total type unit until use used valid value "
-            + "week when who whole with year yes",
+            + "last least length level main max maximum mean min minimum minute month more most name new next no not note number "
+            + "of off old on one only or other our own paid per planned price quantity rate reason received reference remark required "
+            + "result score second sent set share since size start started state status sum text the time title to total type unit "
+            + "until use used valid value week when who whole with year yes",
         // Dutch
         "aantal aard bedrag begin bij datum de dag einde eerste en het in is jaar laatste maand naam niet nummer of om omschrijving op "
             + "opmerking per prijs reden sinds soort start stand status tijd tot totaal uur van vanaf volgende voor wanneer week",

@@ -31,7 +31,8 @@ public static partial class AddressSyntax
     private static partial Regex Email();
 
     [GeneratedRegex(
-        $@"\A[hH][tT][tT][pP][sS]?://([^/?#@{Space}]*@)?(\[[0-9A-Fa-f:.]+\]|[^/?#@:\[\]\\{Space}]+)(:(?<port>[0-9]{{1,5}}))?([/?#][^{Space}]*)?\z",
+        $@"\A[hH][tT][tT][pP][sS]?://([^/?#@{Space}]*@)?(\[[0-9A-Fa-f:.]+\]|[^/?#@:\[\]\\{Space}]+)"
+            + $@"(:(?<port>[0-9]{{1,5}}))?([/?#][^{Space}]*)?\z",
         RegexOptions.ExplicitCapture
     )]
     private static partial Regex WebAddress();

@@ -50,6 +50,8 @@ public static class FieldValues
             _ => Convert.ToString(value, CultureInfo.InvariantCulture)!,
         };
 
+    private const StringSplitOptions Words = StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries;
+
     /// <summary>Reads what <see cref="ToCell"/> writes; says in words what is wrong with it, or null when it is right.</summary>
     public static Message? ReadCell(Field field, string cell, out object? value)
     {
@@ -61,8 +63,7 @@ public static class FieldValues
 
         var text = field.Type switch
         {
-            FieldType.Choices =>
-                $"[{string.Join(',', cell.Split('|', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Select(Quoted))}]",
+            FieldType.Choices => $"[{string.Join(',', cell.Split('|', Words).Select(Quoted))}]",
             FieldType.Boolean when bool.TryParse(cell, out var flag) => flag ? "true" : "false",
             _ when (field.Type.IsNumber() || field.Type is FieldType.Reference)
                     && decimal.TryParse(cell, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) => number.ToString(

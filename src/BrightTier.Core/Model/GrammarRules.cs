@@ -193,5 +193,6 @@ internal static class GrammarRules
         ),
     ];
 
-    public static ImmutableArray<NodeRule> All { get; } = [Roots[0], .. StructureRules.All, .. FieldRules.All, .. ItemRules.All];
+    public static ImmutableArray<NodeRule> All { get; } =
+    [Roots[0], .. StructureRules.All, .. FieldRules.All, .. ItemRules.All, .. OverrideRules.All];
 }

@@ -16,9 +16,10 @@ internal sealed class LongTextLast : IProposalRule
             var above = last is null ? [] : section.Children.TakeWhile(row => row.Id != last.Id);
             foreach (var row in above.Where(row => IsTall(form, row) && form.Includes(row.Id)))
             {
+                var names = form.Names(row.Children.SelectMany(cell => cell.Children));
                 yield return new Proposal(
                     $"last:{row.Id}",
-                    $"{form.Names(row.Children.SelectMany(cell => cell.Children))} last in its section: long texts after what is taken in at a glance.",
+                    $"{names} last in its section: long texts after what is taken in at a glance.",
                     [.. row.Children.SelectMany(cell => cell.Children).Select(item => item.Id)],
                     [new Edit.Move(row.Id, section.Id, new Anchor.Last())]
                 );

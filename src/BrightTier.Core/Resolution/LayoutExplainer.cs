@@ -185,18 +185,13 @@ public static class LayoutExplainer
         }
 
         var outcome = Evaluator.Evaluate(reduced, record);
-        return (
-            new Reason(
-                node.Id,
-                "visible",
-                outcome is true,
-                outcome is Failure failure
-                        ? (Message)
-                            $"The condition on the {what}, {text}, comes to no answer for this record ({failure.Message}), and so does not hold."
-                    : outcome is true ? (Message)$"The condition on the {what}, {text}, holds for this record."
-                    : $"The condition on the {what}, {text}, does not hold for this record."
-            ),
-            outcome is true
-        );
+        Message because = outcome switch
+        {
+            Failure failure => $"The condition on the {what}, {text}, comes to no answer for this record ({failure.Message}), "
+                + $"and so does not hold.",
+            true => $"The condition on the {what}, {text}, holds for this record.",
+            _ => $"The condition on the {what}, {text}, does not hold for this record.",
+        };
+        return (new Reason(node.Id, "visible", outcome is true, because), outcome is true);
     }
 }

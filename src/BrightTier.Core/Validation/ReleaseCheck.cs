@@ -23,31 +23,7 @@ public static class ReleaseCheck
                 Missing(entity, field, field.ChoiceList, $"choice list", next.Definitions.ChoiceLists.Keys);
             }
 
-            foreach (var old in before.Entities.GetValueOrDefault(entity.Key)?.Fields ?? [])
-            {
-                if (entity.Find(old.Key) is not { } now)
-                {
-                    problems.Add(
-                        new ReleaseProblem(
-                            $"entity/{entity.Key}",
-                            $"the field '{old.Key}' is gone; fields are retired ('retired: true'), not removed, so that nothing is lost",
-                            "field-removed",
-                            LosesData: true
-                        )
-                    );
-                }
-                else if (now.Type != old.Type || now.Target != old.Target)
-                {
-                    problems.Add(
-                        new ReleaseProblem(
-                            $"entity/{entity.Key}",
-                            $"the field '{old.Key}' would change its type; add another field instead",
-                            "type-changed",
-                            LosesData: true
-                        )
-                    );
-                }
-            }
+            problems.AddRange(Lost(before.Entities.GetValueOrDefault(entity.Key), entity));
         }
 
         problems.AddRange(
@@ -83,6 +59,32 @@ public static class ReleaseCheck
                         "unknown",
                         LosesData: true
                     )
+                );
+            }
+        }
+    }
+
+    /// <summary>The fields records would lose values of.</summary>
+    private static IEnumerable<ReleaseProblem> Lost(Entity? before, Entity entity)
+    {
+        foreach (var old in before?.Fields ?? [])
+        {
+            if (entity.Find(old.Key) is not { } now)
+            {
+                yield return new ReleaseProblem(
+                    $"entity/{entity.Key}",
+                    $"the field '{old.Key}' is gone; fields are retired ('retired: true'), not removed, so that nothing is lost",
+                    "field-removed",
+                    LosesData: true
+                );
+            }
+            else if (now.Type != old.Type || now.Target != old.Target)
+            {
+                yield return new ReleaseProblem(
+                    $"entity/{entity.Key}",
+                    $"the field '{old.Key}' would change its type; add another field instead",
+                    "type-changed",
+                    LosesData: true
                 );
             }
         }

@@ -29,22 +29,7 @@ public static class EntityEndpoints
             .WithSummary("An entity as the caller may know it; configurators see the draft with ?draft=true.");
         var documents = api.MapGroup("/documents").WithTags("documents");
         documents
-            .MapGet("", async (DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel) =>
-            {
-                return TypedResults.Json<IReadOnlyList<DocumentSummary>>(
-                    [
-                        .. (await drafts.List(cancel)).Select(row => new DocumentSummary(
-                            row.Kind,
-                            row.Key,
-                            row.Revision,
-                            row.Published,
-                            drafts.Damage(row),
-                            releases.Default.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told.ToString()
-                        )),
-                    ],
-                    WireJson.Default.IReadOnlyListDocumentSummary
-                );
-            })
+            .MapGet("", Documents)
             .WithName("listDocuments")
             .NeedsReader()
             .Produces<IReadOnlyList<DocumentSummary>>()
@@ -85,6 +70,21 @@ public static class EntityEndpoints
                 .WithSummary($"Replaces a draft of the {kind.Name()} that cannot be read by the last text that can.");
         }
     }
+
+    private static async Task<IResult> Documents(DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel) =>
+        TypedResults.Json<IReadOnlyList<DocumentSummary>>(
+            [
+                .. (await drafts.List(cancel)).Select(row => new DocumentSummary(
+                    row.Kind,
+                    row.Key,
+                    row.Revision,
+                    row.Published,
+                    drafts.Damage(row),
+                    releases.Default.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told.ToString()
+                )),
+            ],
+            WireJson.Default.IReadOnlyListDocumentSummary
+        );
 
     /// <summary>A kind as it stands in the name of a call, such as ChoiceList.</summary>
     private static string Noun(DocumentKind kind) => kind.ToString();

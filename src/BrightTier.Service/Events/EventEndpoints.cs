@@ -41,15 +41,8 @@ public static class EventEndpoints
                     // Without this a stop would wait for every open stream.
                     using var until = CancellationTokenSource.CreateLinkedTokenSource(http.RequestAborted, lifetime.ApplicationStopping);
                     // It ends with the session or token it began with; after three weeks at the latest, which is as far as a timer reaches.
-                    until.CancelAfter(
-                        TimeSpan.FromMilliseconds(
-                            Math.Clamp(
-                                caller.Expires - time.GetUtcNow().ToUnixTimeMilliseconds(),
-                                1,
-                                (long)TimeSpan.FromDays(21).TotalMilliseconds
-                            )
-                        )
-                    );
+                    var left = caller.Expires - time.GetUtcNow().ToUnixTimeMilliseconds();
+                    until.CancelAfter(TimeSpan.FromMilliseconds(Math.Clamp(left, 1, (long)TimeSpan.FromDays(21).TotalMilliseconds)));
                     http.Response.ContentType = "text/event-stream";
                     http.Response.Headers.CacheControl = "no-cache, no-store";
                     http.Response.Headers["X-Accel-Buffering"] = "no";

@@ -136,17 +136,7 @@ public static class Problems
                             await Write(http, 400, "body-invalid", Message.Verbatim(json.Message));
                             break;
                         case BadHttpRequestException bad:
-                            await Write(
-                                http,
-                                bad.StatusCode,
-                                bad.StatusCode switch
-                                {
-                                    413 => "body-too-large",
-                                    415 => "media-type",
-                                    _ => "request-invalid",
-                                },
-                                Message.Verbatim(bad.Message)
-                            );
+                            await Write(http, bad.StatusCode, CodeOf(bad), Message.Verbatim(bad.Message));
                             break;
                         case OperationCanceledException:
                             http.Response.StatusCode = 499;
@@ -179,6 +169,14 @@ public static class Problems
             }
         });
     }
+
+    private static string CodeOf(BadHttpRequestException bad) =>
+        bad.StatusCode switch
+        {
+            413 => "body-too-large",
+            415 => "media-type",
+            _ => "request-invalid",
+        };
 
     /// <summary>What the serialiser found wrong with a body, in words of who wrote it rather than of the type it was read into.</summary>
     private static Message Unreadable(JsonException json)

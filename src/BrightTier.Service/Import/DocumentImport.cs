@@ -200,14 +200,21 @@ public sealed class DocumentImport(DraftDocuments drafts)
 
         if (!merge)
         {
+            var (noun, by) = (sent.Kind.Noun(), draft!.Value.By);
             return Stopped(
                 from is null
-                    ? (Message)
-                        $"The draft of the {sent.Kind.Noun()} '{sent.Key}' is there already, changed by {draft!.Value.By}. Pull it again, or merge."
-                    : $"The draft of the {sent.Kind.Noun()} '{sent.Key}' moved on since, changed by {draft!.Value.By}. Pull it again, or merge."
+                    ? (Message)$"The draft of the {noun} '{sent.Key}' is there already, changed by {by}. Pull it again, or merge."
+                    : $"The draft of the {noun} '{sent.Key}' moved on since, changed by {by}. Pull it again, or merge."
             );
         }
 
+        return Merged(sent, from, now, revision, take);
+
+        IncomingDocument Stopped(Message message) => new(sent, now, revision, "conflict", [message]);
+    }
+
+    private static IncomingDocument Merged(Document sent, Document? from, Document now, long revision, Side? take)
+    {
         var merged = DocumentMerge.Merge(from, sent, now, take ?? Side.Mine);
         return merged.Document is null
                 ? Stopped(
@@ -221,7 +228,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
                 merged.Document,
                 now,
                 revision,
-                DocumentFile.Write(merged.Document) == theirs ? "unchanged" : "merged",
+                DocumentFile.Write(merged.Document) == DocumentFile.Write(now) ? "unchanged" : "merged",
                 merged.Conflicts
             );
 

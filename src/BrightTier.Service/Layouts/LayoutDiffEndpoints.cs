@@ -87,35 +87,42 @@ public static class LayoutDiffEndpoints
                             Problems.Part(parameter, $"names no revision")
                         );
                 case ["release", var number]:
-                    var texts =
-                        long.TryParse(number, NumberStyles.None, CultureInfo.InvariantCulture, out var release)
-                        && release <= releases.Snapshot.Number
-                            ? await store.Texts(release, cancel)
-                            : [];
-                    if (texts.Count == 0)
-                    {
-                        throw Problems.Invalid(
-                            $"There is no release '{number}'; the newest is {releases.Snapshot.Number}.",
-                            Problems.Part(parameter, $"names no release")
-                        );
-                    }
-
-                    var text = texts.FirstOrDefault(each => each.Kind == DocumentKind.Layout.Name() && each.Key == key);
-                    return text is null
-                        ? throw Problems.NotFound($"layout in release {number}", key)
-                        : (
-                            DocumentFile.Read(text.Text, text.Kind, text.Key).Document is Document.OfLayout { Layout: var released }
-                                ? released
-                                : throw new RefusedException(
-                                    409,
-                                    "document-damaged",
-                                    $"The layout '{key}' of release {number} cannot be read."
-                                ),
-                            name
-                        );
+                    return (await Released(key, number, parameter, releases.Snapshot.Number, store, cancel), name);
                 default:
                     return ((await drafts.Layout(name, cancel)).Layout, name);
             }
         }
+    }
+
+    private static async Task<Layout> Released(
+        string key,
+        string number,
+        string parameter,
+        long newest,
+        ReleaseStore store,
+        CancellationToken cancel
+    )
+    {
+        var texts =
+            long.TryParse(number, NumberStyles.None, CultureInfo.InvariantCulture, out var release) && release <= newest
+                ? await store.Texts(release, cancel)
+                : [];
+        if (texts.Count == 0)
+        {
+            throw Problems.Invalid(
+                $"There is no release '{number}'; the newest is {newest}.",
+                Problems.Part(parameter, $"names no release")
+            );
+        }
+
+        var text = texts.FirstOrDefault(each => each.Kind == DocumentKind.Layout.Name() && each.Key == key);
+        if (text is null)
+        {
+            throw Problems.NotFound($"layout in release {number}", key);
+        }
+
+        return DocumentFile.Read(text.Text, text.Kind, text.Key).Document is Document.OfLayout { Layout: var released }
+            ? released
+            : throw new RefusedException(409, "document-damaged", $"The layout '{key}' of release {number} cannot be read.");
     }
 }

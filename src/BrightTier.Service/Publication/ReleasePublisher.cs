@@ -119,44 +119,6 @@ public sealed partial class ReleasePublisher(
         }
     }
 
-    /// <summary>Promotes the staged release to everyone, or cancels it.</summary>
-    /// <param name="by">Who asks, who may publish everything the release changes; or the service, when its time has come.</param>
-    public async Task EndRollout(long number, bool everyone, Author by, CancellationToken cancel)
-    {
-        await turn.WaitAsync(cancel);
-        try
-        {
-            if (await store.Find(number, cancel) is { } release)
-            {
-                var before = (await store.Texts(release.Base, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
-                var changed = (await store.Texts(number, cancel)).Where(text =>
-                    before.GetValueOrDefault((text.Kind, text.Key)) != text.Hash
-                );
-                RequireRights(changed, by);
-            }
-
-            if (
-                !await store.End(
-                    number,
-                    everyone,
-                    audit.Entry(by.Id, everyone ? "release.promoted" : "release.cancelled", $"release/{number}", null),
-                    () => Step("before-end"),
-                    cancel
-                )
-            )
-            {
-                throw new RefusedException(409, "not-staged", $"Release {number} is not staged, or not any more.");
-            }
-
-            Step("ended");
-            announcer.Announce(await releases.Load(cancel));
-        }
-        finally
-        {
-            turn.Release();
-        }
-    }
-
     /// <summary>The drafts somebody names, each at the revision she saw, hers to publish, and approved where that is asked for.</summary>
     private async Task<List<DraftRow>> Chosen(IReadOnlyList<DraftReference> documents, Author by, CancellationToken cancel)
     {
@@ -271,17 +233,6 @@ public sealed partial class ReleasePublisher(
             Restores = terms.Restores,
             Base = releases.Default.Number,
             OverrideReason = overrides ? terms.OverrideReason : null,
-        };
-
-    private static RolloutRow Rollout(ReleaseRow release, IReadOnlyList<string> roles, long? everyoneAt) =>
-        new()
-        {
-            Release = release.Number,
-            Roles = string.Join(' ', roles),
-            EveryoneAt = everyoneAt,
-            State = RolloutRow.Staged,
-            ChangedAt = release.At,
-            ChangedBy = release.By,
         };
 
     private async Task<ReleaseRow> Release(

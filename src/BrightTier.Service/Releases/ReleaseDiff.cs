@@ -103,9 +103,10 @@ public sealed class ReleaseDiff(ReleaseStore store, DraftDocuments drafts, Curre
             : 0;
         if (number == 0 || await store.Find(number, cancel) is null)
         {
+            var newest = (await store.List(cancel)).Select(row => row.Number).DefaultIfEmpty().Max();
             throw Problems.Invalid(
                 $"'{name}' is no release; name one by its number, 'current' for what everyone has, or 'drafts'. The newest is "
-                    + $"{(await store.List(cancel)).Select(row => row.Number).DefaultIfEmpty().Max().ToString(CultureInfo.InvariantCulture)}.",
+                    + $"{newest.ToString(CultureInfo.InvariantCulture)}.",
                 Problems.Part(parameter, $"names no release")
             );
         }

@@ -38,10 +38,8 @@ internal static class BrowserGrammar
         text.Append("};\n\n/** What a layout has only one of. */\nexport const single: Record<string, readonly string[]> = {\n");
         foreach (var rule in Grammar.Roots)
         {
-            text.Append(
-                $"  'layout {rule.Root}': "
-                    + $"{Json(new JsonArray([.. rule.Holds.Where(child => child.Shape is ChildShape.One).SelectMany(child => child.Kinds).Select(kind => (JsonNode)Grammar.Of(kind).Name)]))},\n"
-            );
+            var single = rule.Holds.Where(child => child.Shape is ChildShape.One).SelectMany(child => child.Kinds);
+            text.Append($"  'layout {rule.Root}': {Json(new JsonArray([.. single.Select(kind => (JsonNode)Grammar.Of(kind).Name)]))},\n");
         }
 
         text.Append(
@@ -56,20 +54,7 @@ internal static class BrowserGrammar
             text.Append($"  {name}: {{\n");
             foreach (var property in rule.Properties)
             {
-                var entries = new JsonObject();
-                if (property.Required)
-                {
-                    entries["required"] = true;
-                }
-
-                if (property.Default is { } standard)
-                {
-                    entries["default"] = VectorFiles.Json(Node.Of(NodeKind.Field, new NodeId("x")).With(property.Name, standard))[
-                        "properties"
-                    ]![property.Name]!.DeepClone();
-                }
-
-                text.Append($"    {property.Name}: {Json(entries)},\n");
+                text.Append($"    {property.Name}: {Json(Rule(property))},\n");
             }
 
             text.Append("  },\n");
@@ -91,6 +76,24 @@ internal static class BrowserGrammar
                 + $"unit: {Rooms.UnitWidth}, gap: {Rooms.Gap} }};\n"
         );
         return text.ToString();
+    }
+
+    private static JsonObject Rule(PropertyRule property)
+    {
+        var entries = new JsonObject();
+        if (property.Required)
+        {
+            entries["required"] = true;
+        }
+
+        if (property.Default is { } standard)
+        {
+            entries["default"] = VectorFiles.Json(Node.Of(NodeKind.Field, new NodeId("x")).With(property.Name, standard))["properties"]![
+                property.Name
+            ]!.DeepClone();
+        }
+
+        return entries;
     }
 
     private const string Pair = "readonly [number, number]";

@@ -168,6 +168,26 @@ public sealed class ValueVectorTests
         1.1 * 3,
     ];
 
+    private static readonly string[] Pieces =
+    [
+        "a",
+        "é",
+        "😀",
+        " ",
+        "\t",
+        "\n",
+        "\u0000",
+        "\u001f",
+        "\u007f",
+        "\u0085",
+        "\ufffe",
+        "\uffff",
+        "\u200d",
+        "اللغة",
+        "<b>",
+        "0",
+    ];
+
     private static IEnumerable<JsonObject> Cases()
     {
         var chance = new Random(20);
@@ -214,25 +234,6 @@ public sealed class ValueVectorTests
             }
         }
 
-        string[] pieces =
-        [
-            "a",
-            "é",
-            "😀",
-            " ",
-            "\t",
-            "\n",
-            "\u0000",
-            "\u001f",
-            "\u007f",
-            "\u0085",
-            "\ufffe",
-            "\uffff",
-            "\u200d",
-            "اللغة",
-            "<b>",
-            "0",
-        ];
         foreach (var type in new[] { "text", "longText" })
         {
             for (var i = 0; i < 150; i++)
@@ -242,7 +243,7 @@ public sealed class ValueVectorTests
                     ["type"] = type,
                     ["maxLength"] = chance.Next(1, 8),
                     ["value"] = string.Concat(
-                        Enumerable.Range(0, chance.Next(1, 6)).Select(_ => pieces[chance.Next(chance.Next(2) == 0 ? 4 : pieces.Length)])
+                        Enumerable.Range(0, chance.Next(1, 6)).Select(_ => Pieces[chance.Next(chance.Next(2) == 0 ? 4 : Pieces.Length)])
                     ),
                 };
             }

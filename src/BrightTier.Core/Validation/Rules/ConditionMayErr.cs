@@ -16,15 +16,15 @@ public sealed class ConditionMayErr : IRule
         where condition.Expression is not null
         let answer = condition.Can(Outcome.Errs, subject)
         where answer.Verdict is Verdict.Yes
+        let name = subject.NameOf(condition.Node)
         select new Finding(
             Code,
             Severity.Advice,
             condition.Node.Id,
             condition.Property,
             condition.Property == "readOnly"
-                ? (Message)
-                    $"The condition on '{subject.NameOf(condition.Node)}' comes to no answer when a value is empty; it then counts as holding."
-                : $"The condition on '{subject.NameOf(condition.Node)}' comes to no answer when a value is empty; it then counts as not holding."
+                ? (Message)$"The condition on '{name}' comes to no answer when a value is empty; it then counts as holding."
+                : $"The condition on '{name}' comes to no answer when a value is empty; it then counts as not holding."
         )
         {
             Evidence = answer.Witness!.Describe(subject.Entity),

@@ -36,12 +36,8 @@ public sealed class RoutingUnknown : IDocumentRule
                 || layout.Entity != rule.Entity
             )
             {
-                yield return At(
-                    i,
-                    "layout",
-                    $"There is no {rule.Kind} layout '{rule.Layout}' of "
-                        + $"'{entity.Label}'{catalogue.Suggest(rule.Layout, catalogue.For(rule.Entity, rule.Kind).Select(each => each.Key))}"
-                );
+                var suggestion = catalogue.Suggest(rule.Layout, catalogue.For(rule.Entity, rule.Kind).Select(each => each.Key));
+                yield return At(i, "layout", $"There is no {rule.Kind} layout '{rule.Layout}' of '{entity.Label}'{suggestion}");
             }
 
             foreach (var role in rule.Roles.Where(role => !roles.Contains(role)))

@@ -44,6 +44,45 @@ function picked(entity: string): number[] {
   }
 }
 
+const lookUp: FormHost['lookUp'] = (entity, text, how) => {
+  const query = {
+    ...(text ? { q: text } : {}),
+    ...(how?.filter ? { filter: how.filter } : {}),
+    ...(how?.display ? { display: how.display } : {}),
+    ...(how?.ids ? { ids: how.ids.join(',') } : {}),
+  };
+  return answer(api.GET('/api/records/{entity}/lookup', { params: { path: { entity }, query } }));
+};
+
+const readRelated: NonNullable<FormHost['readRelated']> = async (entity, through, id, sort) => {
+  const rows = [];
+  for (let after: string | null | undefined; after !== null;) {
+    const query = {
+      filter: `record.${through} == ${id}`,
+      limit: 200,
+      ...(sort.length > 0 ? { sort: sort.join(',') } : {}),
+      ...(after ? { after } : {}),
+    };
+    const page = await answer(api.GET('/api/records/{entity}', { params: { path: { entity }, query } }));
+    rows.push(
+      ...page.records.map((row) => ({ id: row.id, version: row.version, values: row.values as Values, references: row.references })),
+    );
+    after = page.next ?? null;
+  }
+  return rows;
+};
+
+const upload: FormHost['upload'] = async (file) => {
+  const response = await fetch(`/api/files?name=${encodeURIComponent(file.name)}`, {
+    method: 'POST',
+    body: file,
+    headers: { ...changing(), 'Content-Type': 'application/octet-stream' },
+  });
+  const body: unknown = await response.json();
+  if (!response.ok) throw new ApiError(asProblem(body, response));
+  return (body as { value: string }).value;
+};
+
 /** What forms need of this page: who looks, with the roles of the moment, where to look records up, where to put files. */
 export function formHost(more: Partial<FormHost> = {}): FormHost {
   const around: FormHost = {
@@ -56,62 +95,18 @@ export function formHost(more: Partial<FormHost> = {}): FormHost {
       return (zone ??= Intl.DateTimeFormat().resolvedOptions().timeZone);
     },
     now: () => new Date(),
-    lookUp: (entity, text, how) =>
-      answer(
-        api.GET('/api/records/{entity}/lookup', {
-          params: {
-            path: { entity },
-            query: {
-              ...(text ? { q: text } : {}),
-              ...(how?.filter ? { filter: how.filter } : {}),
-              ...(how?.display ? { display: how.display } : {}),
-              ...(how?.ids ? { ids: how.ids.join(',') } : {}),
-            },
-          },
-        }),
-      ),
+    lookUp,
     recent: (entity) => picked(entity),
     picked: (entity, id) =>
       localStorage.setItem(pickedKey(entity), JSON.stringify([id, ...picked(entity).filter((each) => each !== id)].slice(0, 5))),
-    readRelated: async (entity, through, id, sort) => {
-      const rows = [];
-      for (let after: string | null | undefined; after !== null;) {
-        const page = await answer(
-          api.GET('/api/records/{entity}', {
-            params: {
-              path: { entity },
-              query: {
-                filter: `record.${through} == ${id}`,
-                limit: 200,
-                ...(sort.length > 0 ? { sort: sort.join(',') } : {}),
-                ...(after ? { after } : {}),
-              },
-            },
-          }),
-        );
-        rows.push(
-          ...page.records.map((row) => ({ id: row.id, version: row.version, values: row.values as Values, references: row.references })),
-        );
-        after = page.next ?? null;
-      }
-      return rows;
-    },
+    readRelated,
     read: async (entity, id) =>
       (await answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }))).values as Values,
     begin: (entity, through, values, record) => {
       leaveInitialValues(entity, { values: { ...values, ...(record === undefined || !through ? {} : { [through]: record }) }, names: {} });
       navigate('records', entity, 'new');
     },
-    upload: async (file) => {
-      const response = await fetch(`/api/files?name=${encodeURIComponent(file.name)}`, {
-        method: 'POST',
-        body: file,
-        headers: { ...changing(), 'Content-Type': 'application/octet-stream' },
-      });
-      const body: unknown = await response.json();
-      if (!response.ok) throw new ApiError(asProblem(body, response));
-      return (body as { value: string }).value;
-    },
+    upload,
     fileAddress: (value) => `/api/files/${value.split('/').map(encodeURIComponent).join('/')}`,
   };
   return Object.defineProperties(around, Object.getOwnPropertyDescriptors(more));

@@ -38,17 +38,8 @@ function value(compiled: CompiledCondition, names: Record<string, Value>): Value
       const name = parts[0] as string;
       return name in names ? names[name]! : new Failure(`no name '${name}'`);
     }
-    case 'get': {
-      const target = part(0);
-      if (target instanceof Failure) return target;
-      const found =
-        target instanceof Map
-          ? entryOf(target, parts[1] as string)
-          : isRecord(target) && Object.hasOwn(target, parts[1] as string)
-            ? target[parts[1] as string]
-            : undefined;
-      return found === undefined ? new Failure(`no such key: ${String(parts[1])}`) : found;
-    }
+    case 'get':
+      return member(part(0), parts[1] as string);
     case 'has': {
       const target = part(0);
       if (target instanceof Failure) return target;
@@ -94,6 +85,13 @@ function value(compiled: CompiledCondition, names: Record<string, Value>): Value
     default:
       return spent(combine(operation, part(0), part(1)));
   }
+}
+
+/** What is under a key of a map or a record. */
+function member(target: Value, key: string): Value {
+  if (target instanceof Failure) return target;
+  const found = target instanceof Map ? entryOf(target, key) : isRecord(target) && Object.hasOwn(target, key) ? target[key] : undefined;
+  return found === undefined ? new Failure(`no such key: ${key}`) : found;
 }
 
 /** What makes something long is paid for by its length. */

@@ -71,7 +71,7 @@ function listed<O extends Option>(id: string, language: string, found: O[], late
 /** The elements of a combobox, by the ARIA practices. */
 function partsOf(
   place: Place,
-  on: Record<'click' | 'input' | 'clear' | 'leave', () => void> & { keydown: (event: KeyboardEvent) => void },
+  on: Record<'click' | 'input' | 'clear' | 'leave', () => unknown> & { keydown: (event: KeyboardEvent) => void },
 ) {
   const { item, id } = place;
   const { language } = place.store.form;
@@ -111,63 +111,93 @@ function partsOf(
   };
 }
 
+const countText = (language: string, found: number) => (found === 0 ? say(language, 'none') : say(language, 'foundCount', String(found)));
+
+/** What is searched for and found. */
+interface Search<O extends Option> {
+  value: Json;
+  open: boolean;
+  found: O[];
+  lately: number;
+  /** The one the keys stand at. */
+  at: number;
+}
+
+/** Draws a combobox as it stands. */
+function drawn<O extends Option>(
+  { id, store }: Place,
+  { element, input, list, popUp, clear, acts, count }: ReturnType<typeof partsOf>,
+  source: Source<O>,
+  { value, open, found, lately, at }: Search<O>,
+  on: { close: () => void; pick: (option: O | undefined) => void },
+): void {
+  attribute(input, 'aria-expanded', String(open));
+  const active = open ? found[at] : undefined;
+  attribute(input, 'aria-activedescendant', active && `${id}-list-${active.id}`);
+  if (!open) setValue(input, source.title(value));
+  if (open) {
+    hold(list, listed(id, store.form.language, found, lately, at, on.pick));
+    hold(popUp, [list, ...(source.under?.(on.close, on.pick) ?? [])]);
+    if (at > 0) list.children[at]?.scrollIntoView({ block: 'nearest' });
+  }
+  hold(acts, [...(source.beside?.(value) ?? []), clear]);
+  const acting = value !== null && !open;
+  attribute(element, 'data-acts', acting);
+  hold(element, [input, ...(acting ? [acts] : []), ...(open ? [popUp] : []), count]);
+}
+
 /** Searches while one types: the combobox pattern of the ARIA practices, with a list box. */
 export function combobox<O extends Option>(place: Place, source: Source<O>): Editor {
-  const { id } = place;
   const { language } = place.store.form;
-  let value: Json = null;
-  let open = false;
-  let [found, lately, at]: [O[], number, number] = [[], 0, 0];
-  const questions = searching(source, (answer, picked, answered) => {
-    [found, lately, at] = [answer, picked, 0];
-    draw();
-    if (!answered) return;
-    count.textContent = found.length === 0 ? say(language, 'none') : say(language, 'foundCount', String(found.length));
+  const state: Search<O> = { value: null, open: false, found: [], lately: 0, at: 0 };
+  const change = (next: Partial<Search<O>>) => {
+    Object.assign(state, next);
+    drawn(place, parts, source, state, { close, pick });
+  };
+  const questions = searching(source, (found: O[], lately, answered) => {
+    change({ found, lately, at: 0 });
+    if (answered) parts.count.textContent = countText(language, found.length);
   });
-  const { element, input, list, popUp, clear, acts, count } = partsOf(place, {
+  const parts = partsOf(place, {
     click: () => {
-      if (!open && value === null) search('');
+      if (!state.open && state.value === null) search('');
     },
     input: () => {
-      search(input.value);
-      if (input.value === '') place.change(null);
+      search(parts.input.value);
+      if (parts.input.value === '') place.change(null);
     },
     clear: () => {
       place.change(null);
-      input.focus();
+      parts.input.focus();
     },
-    leave: () => {
-      if (open) close();
-    },
+    leave: () => state.open && close(),
     keydown,
   });
 
   function search(typed: string) {
-    if (!open) [found, lately, at] = [[], 0, 0];
-    open = true;
-    draw();
+    change({ open: true, ...(state.open ? {} : { found: [], lately: 0, at: 0 }) });
     questions.ask(typed);
   }
 
   function close() {
-    open = false;
     questions.stop();
-    count.textContent = '';
-    draw();
+    parts.count.textContent = '';
+    change({ open: false });
   }
 
   function pick(option: O | undefined) {
     if (!option) return;
-    open = false;
+    state.open = false;
     questions.stop();
     source.pick(option);
-    draw();
+    change({});
   }
 
   function keydown(event: KeyboardEvent) {
+    const { open, found, at } = state;
     const acts: Record<string, () => void> = {
-      ArrowDown: () => (open ? goTo(Math.min(at + 1, found.length - 1)) : search('')),
-      ArrowUp: () => goTo(Math.max(at - 1, 0)),
+      ArrowDown: () => (open ? change({ at: Math.min(at + 1, found.length - 1) }) : search('')),
+      ArrowUp: () => change({ at: Math.max(at - 1, 0) }),
       Enter: () => pick(found[at]),
       Escape: close,
     };
@@ -178,33 +208,11 @@ export function combobox<O extends Option>(place: Place, source: Source<O>): Edi
     act();
   }
 
-  function goTo(next: number) {
-    at = next;
-    draw();
-  }
-
-  function draw() {
-    attribute(input, 'aria-expanded', String(open));
-    const active = open ? found[at] : undefined;
-    attribute(input, 'aria-activedescendant', active && `${id}-list-${active.id}`);
-    if (!open) setValue(input, source.title(value));
-    if (open) {
-      hold(list, listed(id, language, found, lately, at, pick));
-      hold(popUp, [list, ...(source.under?.(close, pick) ?? [])]);
-      if (at > 0) list.children[at]?.scrollIntoView({ block: 'nearest' });
-    }
-    hold(acts, [...(source.beside?.(value) ?? []), clear]);
-    const acting = value !== null && !open;
-    attribute(element, 'data-acts', acting);
-    hold(element, [input, ...(acting ? [acts] : []), ...(open ? [popUp] : []), count]);
-  }
-
   return {
-    element,
+    element: parts.element,
     show: (shown) => {
-      value = shown.value;
-      describe(input, shown);
-      draw();
+      describe(parts.input, shown);
+      change({ value: shown.value });
     },
     dispose: questions.stop,
   };

@@ -16,34 +16,12 @@ export function file(place: Place): Editor {
       : undefined;
   const status = make('span', {});
   const problem = make('p', { class: 'bt-error', role: 'alert' });
-  const remove = make(
-    'button',
-    {
-      type: 'button',
-      class: 'bt-clear',
-      on: {
-        click: () => {
-          place.change(null);
-          input.focus();
-        },
-      },
-    },
-    say(language, 'remove'),
-  );
-  const element = make('div', {
-    class: 'bt-file',
-    on: {
-      dragover: (event) => event.preventDefault(),
-      drop: (event) => {
-        event.preventDefault();
-        store(event.dataTransfer?.files[0]);
-      },
-      paste: (event) => {
-        if (event.clipboardData?.files[0]) event.preventDefault();
-        store(event.clipboardData?.files[0]);
-      },
-    },
-  });
+  const clear = () => {
+    place.change(null);
+    input.focus();
+  };
+  const remove = make('button', { type: 'button', class: 'bt-clear', on: { click: clear } }, say(language, 'remove'));
+  const element = dropPlace(store);
   let value: string | null = null;
   let storing = false;
   let failed = '';
@@ -54,15 +32,7 @@ export function file(place: Place): Editor {
     camera && make('label', { class: 'bt-file-choose' }, camera, make('span', {}, say(language, 'takePhoto'))),
   );
   const draw = () => {
-    const { host } = place.store;
-    const shown =
-      value === null
-        ? []
-        : [
-            image
-              ? make('img', { class: 'bt-picture', src: host.fileAddress(value), alt: nameOf(value) })
-              : make('a', { class: 'bt-link', href: host.fileAddress(value) }, nameOf(value)),
-          ];
+    const shown = value === null ? [] : [shownAs(place.store.host.fileAddress(value), value, image)];
     text(status, say(language, storing ? 'uploading' : value === null ? 'chooseFile' : 'replace'));
     text(problem, failed);
     hold(element, [...shown, acts, ...(value === null ? [] : [remove]), ...(failed ? [problem] : [])]);
@@ -105,3 +75,26 @@ function fileInput(attributes: Record<string, string | undefined>, onChosen: (ch
   });
   return input;
 }
+
+/** A file as it is shown: a picture, or a link to it. */
+const shownAs = (address: string, value: string, image: boolean) =>
+  image
+    ? make('img', { class: 'bt-picture', src: address, alt: nameOf(value) })
+    : make('a', { class: 'bt-link', href: address }, nameOf(value));
+
+/** Takes what is dropped on it or pasted into it. */
+const dropPlace = (onChosen: (chosen: File | undefined) => void) =>
+  make('div', {
+    class: 'bt-file',
+    on: {
+      dragover: (event) => event.preventDefault(),
+      drop: (event) => {
+        event.preventDefault();
+        onChosen(event.dataTransfer?.files[0]);
+      },
+      paste: (event) => {
+        if (event.clipboardData?.files[0]) event.preventDefault();
+        onChosen(event.clipboardData?.files[0]);
+      },
+    },
+  });

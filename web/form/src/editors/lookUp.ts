@@ -1,5 +1,5 @@
 import { attribute, make } from '../dom/dom.ts';
-import { say } from '../model/texts.ts';
+import { say, type Language } from '../model/texts.ts';
 import type { Json, RecordName } from '../model/types.ts';
 import { combobox } from './combobox.ts';
 import type { Editor, Place } from './editor.ts';
@@ -42,18 +42,7 @@ export function lookupEditor(place: Place): Editor {
 
   return combobox<RecordName>(place, {
     patience: 120,
-    find: async (typed) => {
-      const { host } = place.store;
-      const only = filter();
-      const how = { ...(only ? { filter: only } : {}), ...(item.display ? { display: item.display } : {}) };
-      // Before anything is typed, what was picked lately comes first.
-      const recent = typed === '' && !only ? (host.recent?.(target) ?? []) : [];
-      const [first, names] = await Promise.all([
-        recent.length > 0 ? host.lookUp(target, '', { ...how, ids: recent }) : [],
-        host.lookUp(target, typed, how),
-      ]);
-      return { found: [...first, ...names.filter((name) => !first.some((each) => each.id === name.id))], lately: first.length };
-    },
+    find: (typed) => found(place, target, typed, filter()),
     title: (value) => place.store.name(item.field)?.title ?? (value === null ? '' : `${value as number}`),
     pick: (name) => {
       const { store } = place;
@@ -72,25 +61,32 @@ export function lookupEditor(place: Place): Editor {
       const { create } = place.store.host;
       if (item.creates !== true || !create) return [];
       return [
-        make(
-          'button',
-          {
-            type: 'button',
-            class: 'bt-list-make',
-            on: {
-              mousedown: (event) => event.preventDefault(),
-              click: () => {
-                close();
-                void create(target).then((made) => {
-                  pick(made);
-                  document.getElementById(place.id)?.focus();
-                });
-              },
-            },
-          },
-          say(language, 'makeOne'),
-        ),
+        makeButton(language, () => {
+          close();
+          void create(target).then((made) => {
+            pick(made);
+            document.getElementById(place.id)?.focus();
+          });
+        }),
       ];
     },
   });
 }
+
+/** The records that fit what is typed; before anything is, what was picked lately comes first. */
+async function found({ store: { host }, item }: Place, target: string, typed: string, filter: string) {
+  const how = { ...(filter ? { filter } : {}), ...(item.display ? { display: item.display } : {}) };
+  const recent = typed === '' && !filter ? (host.recent?.(target) ?? []) : [];
+  const [first, names] = await Promise.all([
+    recent.length > 0 ? host.lookUp(target, '', { ...how, ids: recent }) : [],
+    host.lookUp(target, typed, how),
+  ]);
+  return { found: [...first, ...names.filter((name) => !first.some((each) => each.id === name.id))], lately: first.length };
+}
+
+const makeButton = (language: Language, click: () => void) =>
+  make(
+    'button',
+    { type: 'button', class: 'bt-list-make', on: { mousedown: (event) => event.preventDefault(), click } },
+    say(language, 'makeOne'),
+  );

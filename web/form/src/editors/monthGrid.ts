@@ -67,21 +67,9 @@ export function monthGrid(
   const focus = () => body.querySelector<HTMLElement>('[tabindex="0"]')?.focus();
 
   function onKey(event: KeyboardEvent) {
-    const sideways = isRightToLeft(language) ? -1 : 1;
-    const far = event.shiftKey ? { years: 1 } : { months: 1 };
-    const to: Record<string, () => CalendarDate> = {
-      ArrowLeft: () => at.subtract({ days: sideways }),
-      ArrowRight: () => at.add({ days: sideways }),
-      ArrowUp: () => at.subtract({ weeks: 1 }),
-      ArrowDown: () => at.add({ weeks: 1 }),
-      Home: () => startOfWeek(at, locale),
-      End: () => startOfWeek(at, locale).add({ days: 6 }),
-      PageUp: () => at.subtract(far),
-      PageDown: () => at.add(far),
-    };
-    const go = to[event.key];
-    if (go) {
-      show(go());
+    const next = stepped(at, event, isRightToLeft(language), locale);
+    if (next) {
+      show(next);
       focus();
     } else if (event.key === 'Enter' || event.key === ' ') on.choose(at.toString());
     else return;
@@ -96,4 +84,21 @@ export function monthGrid(
     show,
     focus,
   };
+}
+
+/** The day a key leads to; nothing where it leads nowhere. */
+function stepped(at: CalendarDate, { key, shiftKey }: KeyboardEvent, rightToLeft: boolean, locale: string): CalendarDate | undefined {
+  const sideways = rightToLeft ? -1 : 1;
+  const far = shiftKey ? { years: 1 } : { months: 1 };
+  const to: Record<string, () => CalendarDate> = {
+    ArrowLeft: () => at.subtract({ days: sideways }),
+    ArrowRight: () => at.add({ days: sideways }),
+    ArrowUp: () => at.subtract({ weeks: 1 }),
+    ArrowDown: () => at.add({ weeks: 1 }),
+    Home: () => startOfWeek(at, locale),
+    End: () => startOfWeek(at, locale).add({ days: 6 }),
+    PageUp: () => at.subtract(far),
+    PageDown: () => at.add(far),
+  };
+  return to[key]?.();
 }

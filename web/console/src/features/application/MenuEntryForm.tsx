@@ -53,34 +53,7 @@ export function MenuEntryForm({ entry, entities, icons, language, onLanguage, on
           ))}
         </select>
       </label>
-      <label>
-        {say('menuPart.leadsTo')}{' '}
-        <select
-          className="bt-input bt-select"
-          value={entry.entity ?? (entry.address === undefined ? '' : '/')}
-          onChange={(event) =>
-            onChange(
-              event.target.value === '/'
-                ? { entity: undefined, address: 'https://' }
-                : { entity: event.target.value || undefined, address: undefined },
-            )
-          }
-        >
-          <option value="">{say('menuPart.nothingItIsAHeading')}</option>
-          {entities.map((each) => (
-            <option key={each.key} value={each.key}>
-              {say('menuPart.theListOf', each.plural.toLowerCase())}
-            </option>
-          ))}
-          <option value="/">{say('menuPart.anAddress')}</option>
-        </select>
-      </label>
-      {entry.address !== undefined && (
-        <label>
-          {say('menuPart.address')}{' '}
-          <input className="bt-input" dir="ltr" value={entry.address} onChange={(event) => onChange({ address: event.target.value })} />
-        </label>
-      )}
+      <Target entry={entry} entities={entities} onChange={onChange} />
       <EntryRoles entry={entry} onChange={(roles) => onChange({ roles })} />
     </>
   );
@@ -109,5 +82,41 @@ function EntryRoles({ entry, onChange }: { entry: Entry; onChange: (roles: strin
       ))}
       <small>{entry.roles?.length ? '' : say('menuPart.nobodyIsNamedEveryoneSees')}</small>
     </fieldset>
+  );
+}
+
+/** Where an entry leads: a list, an address, or nowhere. */
+function Target({ entry, entities, onChange }: Pick<MenuEntryFormProps, 'entry' | 'entities' | 'onChange'>) {
+  return (
+    <>
+      <label>
+        {say('menuPart.leadsTo')}{' '}
+        <select
+          className="bt-input bt-select"
+          value={entry.entity ?? (entry.address === undefined ? '' : '/')}
+          onChange={(event) =>
+            onChange(
+              event.target.value === '/'
+                ? { entity: undefined, address: 'https://' }
+                : { entity: event.target.value || undefined, address: undefined },
+            )
+          }
+        >
+          <option value="">{say('menuPart.nothingItIsAHeading')}</option>
+          {entities.map((each) => (
+            <option key={each.key} value={each.key}>
+              {say('menuPart.theListOf', each.plural.toLowerCase())}
+            </option>
+          ))}
+          <option value="/">{say('menuPart.anAddress')}</option>
+        </select>
+      </label>
+      {entry.address !== undefined && (
+        <label>
+          {say('menuPart.address')}{' '}
+          <input className="bt-input" dir="ltr" value={entry.address} onChange={(event) => onChange({ address: event.target.value })} />
+        </label>
+      )}
+    </>
   );
 }

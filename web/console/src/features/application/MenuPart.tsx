@@ -34,34 +34,16 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
     if (go) setChosen(go);
   };
   const add = (inside: boolean) => {
-    const key = keyOf(
-      'entry',
-      [...walkEntries(entries)].map((each) => each.key),
-    );
-    const { next, path } = added(entries, chosen, inside, { key, title: say('menuPart.newEntry') });
+    const { next, path } = added(entries, chosen, inside, newEntry(entries));
     changeEntries(next, path);
   };
   const entry = chosen && at(entries, chosen);
   const set = (more: Partial<Entry>) => {
-    if (chosen && entry)
-      changeEntries(
-        changed(
-          entries,
-          chosen,
-          Object.fromEntries(Object.entries({ ...entry, ...more }).filter(([, each]) => each !== undefined)) as unknown as Entry,
-        ),
-      );
+    if (chosen && entry) changeEntries(changed(entries, chosen, withMore(entry, more)));
   };
   const list = useRef<HTMLDivElement>(null);
   const onKey = (event: React.KeyboardEvent) => {
-    if (!chosen || !event.altKey) return;
-    const move = {
-      ArrowUp: () => moved(entries, chosen, -1),
-      ArrowDown: () => moved(entries, chosen, 1),
-      ArrowRight: () => indented(entries, chosen),
-      ArrowLeft: () => outdented(entries, chosen),
-    }[event.key];
-    const done = move?.();
+    const done = chosen && event.altKey ? movedBy(event.key, entries, chosen) : undefined;
     if (!done) return;
     event.preventDefault();
     changeEntries(done.next, done.path);
@@ -72,15 +54,7 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
       <PartHead about={say('menuPart.whatUsersFindAtThe')} kept={stored} />
       <div className="application-panes">
         <section aria-label={say('menuPart.entries')} ref={list} onKeyDown={onKey}>
-          {entries.length === 0 ? (
-            <p className="empty">{say('menuPart.thereIsNoMenuYet')}</p>
-          ) : (
-            <ol className="menu-tree">
-              {entries.map((each, i) => (
-                <MenuLine key={each.key} entry={each} path={[i]} chosen={chosen} icons={icons} language={language} onChoose={setChosen} />
-              ))}
-            </ol>
-          )}
+          <MenuTree entries={entries} chosen={chosen} icons={icons} language={language} onChoose={setChosen} />
           <MenuActs
             entries={entries}
             chosen={entry && chosen}
@@ -196,3 +170,48 @@ function MenuLine({ entry, path, ...props }: MenuLineProps): React.ReactNode {
     </li>
   );
 }
+
+/** The entries as the tree they are. */
+function MenuTree({
+  entries,
+  chosen,
+  icons,
+  language,
+  onChoose,
+}: {
+  entries: Entry[];
+  chosen: Path | undefined;
+  icons: Record<string, string>;
+  language: string;
+  onChoose: (path: Path) => void;
+}) {
+  return entries.length === 0 ? (
+    <p className="empty">{say('menuPart.thereIsNoMenuYet')}</p>
+  ) : (
+    <ol className="menu-tree">
+      {entries.map((each, i) => (
+        <MenuLine key={each.key} entry={each} path={[i]} chosen={chosen} icons={icons} language={language} onChoose={onChoose} />
+      ))}
+    </ol>
+  );
+}
+
+/** The menu after an entry was moved by a key, and where it is then; nothing where the key moves nothing. */
+function movedBy(key: string, entries: Entry[], chosen: Path) {
+  const moves: Record<string, () => ReturnType<typeof moved>> = {
+    ArrowUp: () => moved(entries, chosen, -1),
+    ArrowDown: () => moved(entries, chosen, 1),
+    ArrowRight: () => indented(entries, chosen),
+    ArrowLeft: () => outdented(entries, chosen),
+  };
+  return moves[key]?.();
+}
+
+/** An entry with some of it changed: what is undefined is no longer there. */
+const withMore = (entry: Entry, more: Partial<Entry>) =>
+  Object.fromEntries(Object.entries({ ...entry, ...more }).filter(([, each]) => each !== undefined)) as unknown as Entry;
+
+const newEntry = (entries: Entry[]): Entry => {
+  const taken = [...walkEntries(entries)].map((each) => each.key);
+  return { key: keyOf('entry', taken), title: say('menuPart.newEntry') };
+};

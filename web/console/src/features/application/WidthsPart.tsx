@@ -10,26 +10,18 @@ const usual = [{ name: 'narrow', below: 40 }, { name: 'medium', below: 64 }, { n
 export function WidthsPart() {
   const stored = useDocument<ApplicationFile>('application', 'application', noApplication);
   const { value, change } = stored;
-  const [name, setName] = useState('');
   if (!value) return <PartHead about="" kept={stored} />;
   const widths = value.widths ?? usual;
   const changeWidths = (next: ApplicationFile['widths']) => change({ ...value, widths: next });
   const from = (i: number) => widths[i - 1]?.below ?? 0;
   const top = Math.max(90, (widths.at(-2)?.below ?? 40) + 26);
-  const add = () => {
+  const add = (name: string) => {
+    const key = keyOf(
+      name,
+      widths.map((each) => each.name),
+    );
     const last = widths.at(-2)?.below ?? 0;
-    changeWidths([
-      ...widths.slice(0, -1),
-      {
-        name: keyOf(
-          name,
-          widths.map((each) => each.name),
-        ),
-        below: Math.min(last + 20, 200),
-      },
-      widths.at(-1)!,
-    ]);
-    setName('');
+    changeWidths([...widths.slice(0, -1), { name: key, below: Math.min(last + 20, 200) }, widths.at(-1)!]);
   };
   return (
     <>
@@ -42,16 +34,7 @@ export function WidthsPart() {
         ))}
       </div>
       <table className="application-table">
-        <thead>
-          <tr>
-            <th scope="col">{say('common.name')}</th>
-            <th scope="col">{say('widthsPart.from')}</th>
-            <th scope="col">{say('widthsPart.upTo')}</th>
-            <th>
-              <span className="bt-visually-hidden">{say('widthsPart.acts')}</span>
-            </th>
-          </tr>
-        </thead>
+        <WidthHead />
         <tbody>
           {widths.map((each, i) => (
             <WidthLine
@@ -65,24 +48,7 @@ export function WidthsPart() {
           ))}
         </tbody>
       </table>
-      <form
-        className="application-acts"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (name.trim()) add();
-        }}
-      >
-        <input
-          className="bt-input"
-          aria-label={say('widthsPart.nameOfANewWidth')}
-          placeholder={say('widthsPart.nameOfANewWidth')}
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-        />
-        <button type="submit" className="button" disabled={!name.trim() || widths.length > 6}>
-          {say('widthsPart.addAWidth')}
-        </button>
-      </form>
+      <AddWidth full={widths.length > 6} onAdd={add} />
     </>
   );
 }
@@ -136,5 +102,48 @@ function WidthLine({ width, from, below: next, onBelow, onRemove }: WidthLinePro
         )}
       </td>
     </tr>
+  );
+}
+
+/** What is said of each width. */
+function WidthHead() {
+  return (
+    <thead>
+      <tr>
+        <th scope="col">{say('common.name')}</th>
+        <th scope="col">{say('widthsPart.from')}</th>
+        <th scope="col">{say('widthsPart.upTo')}</th>
+        <th>
+          <span className="bt-visually-hidden">{say('widthsPart.acts')}</span>
+        </th>
+      </tr>
+    </thead>
+  );
+}
+
+/** One more width, by its name. */
+function AddWidth({ full, onAdd }: { full: boolean; onAdd: (name: string) => void }) {
+  const [name, setName] = useState('');
+  return (
+    <form
+      className="application-acts"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!name.trim()) return;
+        onAdd(name);
+        setName('');
+      }}
+    >
+      <input
+        className="bt-input"
+        aria-label={say('widthsPart.nameOfANewWidth')}
+        placeholder={say('widthsPart.nameOfANewWidth')}
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+      />
+      <button type="submit" className="button" disabled={!name.trim() || full}>
+        {say('widthsPart.addAWidth')}
+      </button>
+    </form>
   );
 }

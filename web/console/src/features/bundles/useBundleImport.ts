@@ -18,6 +18,18 @@ interface Choice {
 
 const everything: Choice = { left: new Set(), keys: new Map(), merge: true, take: undefined };
 
+/** What is asked of the service with a choice: all without naming any, or those selected. */
+const askedOf = ({ keys, merge, take }: Choice, selected: readonly NamedFile[], of: number): BundleImport => ({
+  only: selected.length === of ? [] : selected,
+  keys: new Map([...keys].filter(([, key]) => key !== '')),
+  merge,
+  conflictResolution: take,
+});
+
+/** Another text for another question. */
+const signatureOf = ({ keys, merge, take }: Choice, documents: readonly NamedFile[]) =>
+  JSON.stringify([documents.map(nameOf), [...keys], merge, take]);
+
 /** A bundle that is looked at: what is chosen of it, and what would come of that, asked for anew whenever the choice changes. */
 export function useBundleImport(onImported: (documents: readonly NamedFile[], from: string) => void) {
   const [file, setFile] = useState<File>();
@@ -28,17 +40,10 @@ export function useBundleImport(onImported: (documents: readonly NamedFile[], fr
   const report = answered?.report;
   const all = report?.bundle?.documents ?? [];
   const selected = all.filter((each) => !choice.left.has(nameOf(each)));
-  const asked: BundleImport = {
-    only: selected.length === all.length ? [] : selected,
-    keys: new Map([...choice.keys].filter(([, key]) => key !== '')),
-    merge: choice.merge,
-    conflictResolution: choice.take,
-  };
+  const asked = askedOf(choice, selected, all.length);
   // Whatever is chosen, what would come of it is asked for anew; the last answer counts.
   const none = report !== undefined && selected.length === 0;
-  const signatureOf = (documents: readonly NamedFile[]) =>
-    JSON.stringify([documents.map(nameOf), [...choice.keys], choice.merge, choice.take]);
-  const signature = signatureOf(selected);
+  const signature = signatureOf(choice, selected);
   const known = answered?.signature === signature;
   const refuse = (error: unknown) => {
     if (!(error instanceof ApiError)) throw error;
@@ -51,7 +56,7 @@ export function useBundleImport(onImported: (documents: readonly NamedFile[], fr
       if (over) return;
       // At first everything is asked for, whatever that is.
       const of = report ? selected : found.bundle!.documents;
-      setAnswered({ report: found, of, signature: signatureOf(of) });
+      setAnswered({ report: found, of, signature: signatureOf(choice, of) });
     };
     const failed = (error: unknown) => {
       if (!over) refuse(error);
@@ -64,6 +69,21 @@ export function useBundleImport(onImported: (documents: readonly NamedFile[], fr
     // What is asked is told by what was chosen, not by what was answered.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [file, none, signature]);
+  const open = (chosen: File | undefined) => {
+    setAnswered(undefined);
+    setRefusal(undefined);
+    setChoice({ ...everything, merge: choice.merge });
+    setFile(chosen);
+  };
+  /** Imports what is chosen. */
+  const send = async () => {
+    if (!file) return;
+    const { documents, bundle } = await importBundle(file, asked, false);
+    onImported(
+      documents.filter((each) => each.change !== 'unchanged'),
+      bundle?.from ?? '',
+    );
+  };
   // Answers come in the order of the manifest.
   const outcome = new Map(answered?.of.map((each, i) => [nameOf(each), answered.report.documents[i]!]));
   const changes = selected.map((each) => outcome.get(nameOf(each))?.change);
@@ -79,21 +99,8 @@ export function useBundleImport(onImported: (documents: readonly NamedFile[], fr
     /** How many documents would be other ones. */
     count: changes.filter((each) => each !== 'unchanged').length,
     stuck: changes.includes('conflict'),
-    open: (chosen: File | undefined) => {
-      setAnswered(undefined);
-      setRefusal(undefined);
-      setChoice({ ...everything, merge: choice.merge });
-      setFile(chosen);
-    },
-    /** Imports what is chosen. */
-    send: async () => {
-      if (!file) return;
-      const done = await importBundle(file, asked, false);
-      onImported(
-        done.documents.filter((each) => each.change !== 'unchanged'),
-        done.bundle?.from ?? '',
-      );
-    },
+    open,
+    send,
     refuse,
   };
 }

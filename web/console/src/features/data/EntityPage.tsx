@@ -27,26 +27,14 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
   const changes = known && may(session, 'configure');
   const title = value ? textIn(value.plural, session.language) || entity : entity;
   usePageTitle(title);
-  const text = (of: LocalText, next: string) => withText(of, next, language, [...languages]) ?? '';
   const close = () => setOpen(undefined);
   return (
     <>
-      <header className="page-head">
-        <h1>{title}</h1>
-        <a className="button" href={address('data')}>
-          {say('data.toData')}
-        </a>
-        {changes && value && (
-          <button type="button" className="button" onClick={() => setOpen('field')}>
-            {say('addField.addAField')}
-          </button>
-        )}
-        {known && may(session, 'publish') && value && (
-          <button type="button" className="button primary" onClick={() => setOpen('publish')}>
-            {say('data.publish')}
-          </button>
-        )}
-      </header>
+      <Head
+        title={title}
+        onAdd={changes && value ? () => setOpen('field') : undefined}
+        onPublish={known && may(session, 'publish') && value ? () => setOpen('publish') : undefined}
+      />
       {known ? (
         <PartHead about={say('data.entityAbout')} kept={stored} />
       ) : (
@@ -59,35 +47,7 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
             {say('stylesPart.labelsIn')}{' '}
             <Select value={language} options={languages.map((tag) => ({ key: tag, label: tag }))} onChange={setLanguage} />
           </label>
-          <div className="table-frame">
-            <table className="table sketch">
-              <thead>
-                <tr>
-                  <th scope="col">{say('data.field')}</th>
-                  <th scope="col">{say('data.key')}</th>
-                  <th scope="col">{say('data.type')}</th>
-                  <th scope="col">{say('data.required')}</th>
-                  <th scope="col">{say('data.unique')}</th>
-                  <th scope="col">{say('data.help')}</th>
-                  <td />
-                </tr>
-              </thead>
-              <tbody>
-                {value.fields.map((field, i) => (
-                  <FieldLine
-                    key={field.key}
-                    entity={entity}
-                    field={field}
-                    entities={entities}
-                    language={language}
-                    disabled={!changes}
-                    textOf={text}
-                    onChange={(more) => change(withField(value, i, more))}
-                  />
-                ))}
-              </tbody>
-            </table>
-          </div>
+          <Fields entity={entity} entities={entities} value={value} language={language} disabled={!changes} onChange={change} />
         </>
       )}
       <Suspense>
@@ -138,6 +98,86 @@ function Names({ value, language, disabled, onChange }: NamesProps) {
       {input(say('data.one'), textIn(value.label, language), local('label'))}
       {input(say('data.several'), textIn(value.plural, language), local('plural'))}
       {input(say('data.shownAs'), value.display, (display) => ({ ...value, display }))}
+    </div>
+  );
+}
+
+/** What is said of each field. */
+function FieldHead() {
+  const columns = ['field', 'key', 'type', 'required', 'unique', 'help'] as const;
+  return (
+    <thead>
+      <tr>
+        {columns.map((each) => (
+          <th key={each} scope="col">
+            {say(`data.${each}`)}
+          </th>
+        ))}
+        <td />
+      </tr>
+    </thead>
+  );
+}
+
+/** What it is, and what can be done with it. */
+function Head({ title, onAdd, onPublish }: { title: string; onAdd: (() => void) | undefined; onPublish: (() => void) | undefined }) {
+  return (
+    <header className="page-head">
+      <h1>{title}</h1>
+      <a className="button" href={address('data')}>
+        {say('data.toData')}
+      </a>
+      {onAdd && (
+        <button type="button" className="button" onClick={onAdd}>
+          {say('addField.addAField')}
+        </button>
+      )}
+      {onPublish && (
+        <button type="button" className="button primary" onClick={onPublish}>
+          {say('data.publish')}
+        </button>
+      )}
+    </header>
+  );
+}
+
+/** The fields, each a line that is changed where it stands. */
+function Fields({
+  entity,
+  entities,
+  value,
+  language,
+  disabled,
+  onChange,
+}: {
+  entity: string;
+  entities: EntitySummary[];
+  value: EntityFile;
+  language: string;
+  disabled: boolean;
+  onChange: (next: EntityFile) => void;
+}) {
+  const { languages } = useSession().application;
+  const text = (of: LocalText, next: string) => withText(of, next, language, [...languages]) ?? '';
+  return (
+    <div className="table-frame">
+      <table className="table sketch">
+        <FieldHead />
+        <tbody>
+          {value.fields.map((field, i) => (
+            <FieldLine
+              key={field.key}
+              entity={entity}
+              field={field}
+              entities={entities}
+              language={language}
+              disabled={disabled}
+              textOf={text}
+              onChange={(more) => onChange(withField(value, i, more))}
+            />
+          ))}
+        </tbody>
+      </table>
     </div>
   );
 }

@@ -43,8 +43,6 @@ const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`;
 function Source({ begun, onTable }: { begun: boolean; onTable: (name: string, text: string) => void }) {
   const [over, setOver] = useState(false);
   const [pasted, setPasted] = useState('');
-  const [names, setNames] = useState('');
-  const headings = names.split('\n').flatMap((name) => name.trim() || []);
   const take = async (file: File | undefined) => {
     if (!file) return;
     const { table } = await inUtf8(file);
@@ -89,27 +87,7 @@ function Source({ begun, onTable }: { begun: boolean; onTable: (name: string, te
           }}
         />
       )}
-      {!begun && (
-        <details className="table-names">
-          <summary>{say('data.withoutTable')}</summary>
-          <textarea
-            className="bt-input"
-            rows={6}
-            aria-label={say('data.fieldNames')}
-            placeholder={say('data.fieldNames')}
-            value={names}
-            onChange={(event) => setNames(event.target.value)}
-          />
-          <button
-            type="button"
-            className="button"
-            disabled={headings.length === 0}
-            onClick={() => onTable(say('data.recordsName'), headings.map(quoted).join(','))}
-          >
-            {say('data.beginWithFields', headings.length)}
-          </button>
-        </details>
-      )}
+      {!begun && <FieldNames onTable={onTable} />}
     </div>
   );
 }
@@ -212,3 +190,30 @@ const Refused = ({ refusal }: { refusal: Refusal }) => (
     )}
   </NoticeBox>
 );
+
+/** Where there is no table: the names of the fields, one a line. */
+function FieldNames({ onTable }: { onTable: (name: string, text: string) => void }) {
+  const [names, setNames] = useState('');
+  const headings = names.split('\n').flatMap((name) => name.trim() || []);
+  return (
+    <details className="table-names">
+      <summary>{say('data.withoutTable')}</summary>
+      <textarea
+        className="bt-input"
+        rows={6}
+        aria-label={say('data.fieldNames')}
+        placeholder={say('data.fieldNames')}
+        value={names}
+        onChange={(event) => setNames(event.target.value)}
+      />
+      <button
+        type="button"
+        className="button"
+        disabled={headings.length === 0}
+        onClick={() => onTable(say('data.recordsName'), headings.map(quoted).join(','))}
+      >
+        {say('data.beginWithFields', headings.length)}
+      </button>
+    </details>
+  );
+}

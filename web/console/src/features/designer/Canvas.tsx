@@ -1,4 +1,5 @@
-import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react';
+import type { FormStore } from '#form';
 import { isList } from '#layout';
 import { Form } from '../../shell/Form.tsx';
 import { say } from '../../shell/configurator/texts.ts';
@@ -22,23 +23,13 @@ export function Canvas(props: CanvasProps) {
   const frame = useRef<HTMLDivElement>(null);
   const [hovered, setHovered] = useState<string>();
   const [row, setRow] = useState<string>();
-  const [, redraw] = useState(0);
   const current = useRef(props);
   useLayoutEffect(() => {
     current.current = props;
   });
   const [surface] = useState(() => new DesignSurface({ sheet, layer, dropMark }, current));
   const beforeDrawing = useCallback(() => surface.beforeDrawing(), [surface]);
-  // Marks are drawn from measured boxes, so they follow whenever the form has been laid out anew.
-  useLayoutEffect(() => {
-    const observer = new ResizeObserver(() => {
-      surface.forget();
-      redraw((count) => count + 1);
-    });
-    if (sheet.current) observer.observe(sheet.current.firstElementChild!);
-    return () => observer.disconnect();
-  }, [store, surface]);
-  useEffect(() => store.subscribe('values', () => redraw((count) => count + 1)), [store]);
+  useNewMeasures(sheet, store, surface);
 
   const onHover = (node: string | undefined, within?: string) => {
     setHovered(node);
@@ -47,36 +38,13 @@ export function Canvas(props: CanvasProps) {
   const pointing = usePointer(props, { sheet, layer, frame, surface, current, onHover });
   useCanvasDrag(layer, sheet, current, trying, surface);
 
-  // Marks are laid over what they are about after each drawing: measured, never guessed.
-  useLayoutEffect(() => {
-    const all = [...(layer.current?.querySelectorAll<HTMLElement>(':scope > [data-for]') ?? [])];
-    // First all is measured, then all is placed: what is placed would have to be laid out before the next is measured.
-    const boxes = sheet.current
-      ? boxesOf(
-          sheet.current,
-          all.map((mark) => ({ node: mark.dataset['for']!, itself: mark.dataset['kind'] !== undefined })),
-        )
-      : [];
-    for (const [i, mark] of all.entries()) {
-      const box = boxes[i];
-      // What is named and not drawn yet is there in a moment: hidden meanwhile, it would lose the caret.
-      mark.hidden = !box && !mark.querySelector('.mark-rename');
-      if (box) setBox(mark, box);
-    }
-  });
+  // After each drawing.
+  useLayoutEffect(() => layMarks(sheet.current, layer.current));
   useEffect(() => {
     surface.showSpot(spot);
     if (spot) dropMark.current?.scrollIntoView({ block: 'center' });
   }, [spot, surface]);
-  const selected = selection.at(-1);
-  const scrolledTo = useRef<string>(undefined);
-  // What is selected is in sight, as soon as it is drawn.
-  useEffect(() => {
-    if (selected === scrolledTo.current) return;
-    const drawn = selected && sheet.current?.querySelector(`[data-node="${CSS.escape(selected)}"]`);
-    if (drawn) drawn.scrollIntoView({ block: 'nearest', inline: 'nearest' });
-    if (drawn || !selected) scrolledTo.current = selected;
-  });
+  useInSight(sheet, selection.at(-1));
   return (
     <div
       className="canvas"
@@ -113,4 +81,47 @@ export function Canvas(props: CanvasProps) {
       )}
     </div>
   );
+}
+
+/** Lays marks over what they are about: measured, never guessed. */
+function layMarks(sheet: HTMLElement | null, layer: HTMLElement | null): void {
+  const all = [...(layer?.querySelectorAll<HTMLElement>(':scope > [data-for]') ?? [])];
+  // First all is measured, then all is placed: what is placed would have to be laid out before the next is measured.
+  const boxes = sheet
+    ? boxesOf(
+        sheet,
+        all.map((mark) => ({ node: mark.dataset['for']!, itself: mark.dataset['kind'] !== undefined })),
+      )
+    : [];
+  for (const [i, mark] of all.entries()) {
+    const box = boxes[i];
+    // What is named and not drawn yet is there in a moment: hidden meanwhile, it would lose the caret.
+    mark.hidden = !box && !mark.querySelector('.mark-rename');
+    if (box) setBox(mark, box);
+  }
+}
+
+/** What is selected is in sight, as soon as it is drawn. */
+function useInSight(sheet: RefObject<HTMLElement | null>, selected: string | undefined): void {
+  const scrolledTo = useRef<string>(undefined);
+  useEffect(() => {
+    if (selected === scrolledTo.current) return;
+    const drawn = selected && sheet.current?.querySelector(`[data-node="${CSS.escape(selected)}"]`);
+    if (drawn) drawn.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+    if (drawn || !selected) scrolledTo.current = selected;
+  });
+}
+
+/** Marks are drawn from measured boxes, so they follow whenever the form has been laid out anew. */
+function useNewMeasures(sheet: RefObject<HTMLElement | null>, store: FormStore, surface: DesignSurface): void {
+  const [, redraw] = useState(0);
+  useLayoutEffect(() => {
+    const observer = new ResizeObserver(() => {
+      surface.forget();
+      redraw((count) => count + 1);
+    });
+    if (sheet.current) observer.observe(sheet.current.firstElementChild!);
+    return () => observer.disconnect();
+  }, [sheet, store, surface]);
+  useEffect(() => store.subscribe('values', () => redraw((count) => count + 1)), [store]);
 }

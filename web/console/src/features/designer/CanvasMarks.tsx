@@ -31,22 +31,7 @@ export function CanvasMarks({
           <span>{say(changes[mark.what])}</span>
         </div>
       ))}
-      {[...props.comments].map(
-        ([id, count]) =>
-          id && (
-            <div key={`said ${id}`} className="mark-said" data-for={id}>
-              <span
-                title={say('canvas.openComments', count)}
-                onClick={(event) => {
-                  event.stopPropagation();
-                  props.onComments(id);
-                }}
-              >
-                {count}
-              </span>
-            </div>
-          ),
-      )}
+      <SaidMarks comments={props.comments} onComments={props.onComments} />
       <OthersMarks others={props.others} />
       <FindingMarks
         sheet={sheet}
@@ -57,25 +42,7 @@ export function CanvasMarks({
         onMend={props.onMend}
       />
       {props.tabOrder && <TabOrder sheet={sheet} />}
-      {emptyPlaces(tree).map(({ id, kind }) => (
-        <div key={id} className="mark-empty" data-kind={kind} data-for={id}>
-          {kind === 'cell' ? (
-            <button
-              type="button"
-              title={say('canvas.closeUp')}
-              aria-label={say('canvas.closeUp')}
-              onClick={(event) => {
-                event.stopPropagation();
-                props.onCloseUp(id);
-              }}
-            >
-              ×
-            </button>
-          ) : (
-            <span>{say('canvas.dropFieldsHere')}</span>
-          )}
-        </div>
-      ))}
+      <EmptyMarks tree={tree} onCloseUp={props.onCloseUp} />
       {row && (
         <div className="mark-row" data-for={row}>
           <span title={say('kind.row')} />
@@ -116,4 +83,55 @@ function emptyPlaces(tree: TreeNode): TreeNode[] {
   };
   look(tree);
   return found;
+}
+
+/** How much is said of what, where it stands. */
+function SaidMarks({ comments, onComments }: { comments: CanvasProps['comments']; onComments: CanvasProps['onComments'] }) {
+  return (
+    <>
+      {[...comments].map(
+        ([id, count]) =>
+          id && (
+            <div key={`said ${id}`} className="mark-said" data-for={id}>
+              <span
+                title={say('canvas.openComments', count)}
+                onClick={(event) => {
+                  event.stopPropagation();
+                  onComments(id);
+                }}
+              >
+                {count}
+              </span>
+            </div>
+          ),
+      )}
+    </>
+  );
+}
+
+/** What takes drops, and how an empty cell is done away with. */
+function EmptyMarks({ tree, onCloseUp }: { tree: TreeNode; onCloseUp: CanvasProps['onCloseUp'] }) {
+  return (
+    <>
+      {emptyPlaces(tree).map(({ id, kind }) => (
+        <div key={id} className="mark-empty" data-kind={kind} data-for={id}>
+          {kind === 'cell' ? (
+            <button
+              type="button"
+              title={say('canvas.closeUp')}
+              aria-label={say('canvas.closeUp')}
+              onClick={(event) => {
+                event.stopPropagation();
+                onCloseUp(id);
+              }}
+            >
+              ×
+            </button>
+          ) : (
+            <span>{say('canvas.dropFieldsHere')}</span>
+          )}
+        </div>
+      ))}
+    </>
+  );
 }

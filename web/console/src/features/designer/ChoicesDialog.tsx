@@ -63,19 +63,7 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
     >
       {uses.length > 0 && <p>{say('choicesDialog.usedBy', uses.length, `${uses.slice(0, 3).join(' ')}${uses.length > 3 ? ' …' : ''}`)}</p>}
       <table className="choices">
-        <thead>
-          <tr>
-            {languages.map((tag) => (
-              <th key={tag} scope="col">
-                {nameOfLanguage(tag)}
-              </th>
-            ))}
-            <th scope="col">{say('choicesDialog.retired')}</th>
-            <th scope="col">
-              <span className="bt-visually-hidden">{say('choicesDialog.order')}</span>
-            </th>
-          </tr>
-        </thead>
+        <ChoicesHead languages={languages} />
         <tbody>
           {rows.map((row, i) => (
             <ChoiceRow
@@ -144,5 +132,24 @@ function ChoiceRow({ rows, at, languages, first, onChange }: ChoiceRowProps) {
         {row.key === null && act('×', 'choicesDialog.takeChoiceAway', false, () => onChange(rows.toSpliced(at, 1)))}
       </td>
     </tr>
+  );
+}
+
+/** A column for each language, and what else is said of a choice. */
+function ChoicesHead({ languages }: { languages: string[] }) {
+  return (
+    <thead>
+      <tr>
+        {languages.map((tag) => (
+          <th key={tag} scope="col">
+            {nameOfLanguage(tag)}
+          </th>
+        ))}
+        <th scope="col">{say('choicesDialog.retired')}</th>
+        <th scope="col">
+          <span className="bt-visually-hidden">{say('choicesDialog.order')}</span>
+        </th>
+      </tr>
+    </thead>
   );
 }

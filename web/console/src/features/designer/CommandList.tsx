@@ -26,16 +26,12 @@ export function CommandList({ title, commands, typed: byText, at: pointer, selec
   useEffect(() => {
     if (pointer && dialog.current) placeAt(dialog.current, pointer);
   }, [dialog, pointer]);
-  const list = useRef<HTMLUListElement>(null);
   const prefix = useId();
   const [typed, setTyped] = useState('');
   const [at, setAt] = useState(0);
   const chosen = useRef<Command>(undefined);
   const found = matching([...commands, ...(byText?.(typed) ?? [])], typed).slice(0, most);
   const current = Math.min(at, found.length - 1);
-  useEffect(() => {
-    list.current?.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: 'nearest' });
-  }, [at, typed]);
   const run = (command: Command | undefined) => {
     if (!command) return;
     chosen.current = command;
@@ -74,21 +70,7 @@ export function CommandList({ title, commands, typed: byText, at: pointer, selec
         }}
         onKeyDown={onKeyDown}
       />
-      <ul ref={list} role="listbox" id={`${prefix}-list`} aria-label={title}>
-        {found.map((command, i) => (
-          <li
-            key={command.name + String(i)}
-            id={`${prefix}-${i}`}
-            role="option"
-            aria-selected={i === current}
-            onClick={() => run(command)}
-            onPointerMove={() => setAt(i)}
-          >
-            <span>{command.name}</span>
-            {command.keys && <kbd>{command.keys}</kbd>}
-          </li>
-        ))}
-      </ul>
+      <Found found={found} current={current} id={prefix} label={title} onChoose={run} onCurrent={setAt} />
       {found.length === 0 && (
         <p className="palette-none" role="status">
           {say(selected ? 'commandList.noMatches' : 'commandList.noMatchesUnselected')}
@@ -103,4 +85,39 @@ function placeAt(dialog: HTMLElement, { x, y }: { x: number; y: number }): void 
   const { width, height } = dialog.getBoundingClientRect();
   dialog.style.left = `${Math.max(8, Math.min(x, window.innerWidth - width - 8))}px`;
   dialog.style.top = `${Math.max(8, Math.min(y, window.innerHeight - height - 8))}px`;
+}
+
+interface FoundProps {
+  found: readonly Command[];
+  /** The one Enter does. */
+  current: number;
+  id: string;
+  label: string;
+  onChoose: (command: Command) => void;
+  onCurrent: (index: number) => void;
+}
+
+/** The commands that fit what is typed; the current one is in sight. */
+function Found({ found, current, id, label, onChoose, onCurrent }: FoundProps) {
+  const list = useRef<HTMLUListElement>(null);
+  useEffect(() => {
+    list.current?.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: 'nearest' });
+  }, [found, current]);
+  return (
+    <ul ref={list} role="listbox" id={`${id}-list`} aria-label={label}>
+      {found.map((command, i) => (
+        <li
+          key={command.name + String(i)}
+          id={`${id}-${i}`}
+          role="option"
+          aria-selected={i === current}
+          onClick={() => onChoose(command)}
+          onPointerMove={() => onCurrent(i)}
+        >
+          <span>{command.name}</span>
+          {command.keys && <kbd>{command.keys}</kbd>}
+        </li>
+      ))}
+    </ul>
+  );
 }

@@ -7,23 +7,19 @@ import { complete, type CompletionList } from './completion.ts';
 import { Scope } from './conditionScope.ts';
 import { ConditionVerdict, useConditionReport } from './ConditionVerdict.tsx';
 
-/**
- * A condition as text with completion, or put together by clicking; what it comes to is said while it is written. It counts on leaving, on
- * Ctrl+Enter, or with each click.
- */
-export function ConditionEditor({
-  id,
-  value,
-  label,
-  hint,
-  onDone,
-}: {
+interface ConditionEditorProps {
   id: string;
   value: string;
   label: string;
   hint: string;
   onDone: (text: string) => void;
-}) {
+}
+
+/**
+ * A condition as text with completion, or put together by clicking; what it comes to is said while it is written. It counts on leaving, on
+ * Ctrl+Enter, or with each click.
+ */
+export function ConditionEditor({ id, value, label, hint, onDone }: ConditionEditorProps) {
   const scope = useContext(Scope);
   const [typed, setTyped] = useState<string>();
   const [clicking, setClicking] = useState(false);

@@ -1,9 +1,9 @@
-import { variantOf } from '#layout';
+import { variantOf, type TreeNode } from '#layout';
 import { useSession } from '../../shell/hooks.ts';
 import { may } from '../../shell/session.ts';
 import { address } from '../../shell/location.ts';
 import { Approval, useApprovals } from '../releases/index.ts';
-import type { DraftState } from './draftState.ts';
+import type { Draft, DraftState } from './draftState.ts';
 import { rangeOf, type WidthInfo } from './VariantPane.tsx';
 import { nounOf } from './names.ts';
 import { rich } from '../../shell/configurator/rich.ts';
@@ -41,8 +41,7 @@ export function DesignerBar({
   const session = useSession();
   const draft = state.draft!;
   const approvals = useApprovals(draft.revision);
-  const { undoLabel, redoLabel } = state;
-  const ahead = draft.revision - (draft.published ?? 0);
+  const ahead = aheadOf(draft);
   return (
     <header className="designer-bar" data-pane>
       <a
@@ -56,34 +55,62 @@ export function DesignerBar({
           may(session, 'configure') ? 'designerBar.changing' : 'designerBar.viewing',
           isPiece ? <h1>{say('common.thePiece', title)}</h1> : <b>{say('common.layoutName', title, nounOf(draft.tree))},</b>,
         )}{' '}
-        {!isPiece && (
-          <select
-            aria-label={say('designerBar.whichForm')}
-            value={width ?? ''}
-            onChange={(event) => onWidth(event.target.value || undefined)}
-          >
-            <option value="">{say('designerBar.base')}</option>
-            {widths.map((each) => (
-              <option key={each.name} value={each.name}>
-                {say(variantOf(draft.tree, each.name) ? 'designerBar.width' : 'designerBar.widthAsBase', each.name, rangeOf(each))}
-              </option>
-            ))}
-          </select>
-        )}
-        <span>
-          {draft.tree.properties['archived']
-            ? say('designerBar.archived')
-            : draft.published === null
-              ? say('common.neverPublished')
-              : ahead === 0
-                ? say('common.asPublished')
-                : say('designerBar.unpublished', ahead)}
-        </span>
+        {!isPiece && <WidthChoice tree={draft.tree} widths={widths} width={width} onWidth={onWidth} />}
+        <span>{stateOf(draft)}</span>
       </div>
       <span className="bar-space" />
       <button type="button" className="tool" title={say('designerBar.allCommandsCtrlK')} onClick={onCommands}>
         {say('common.commands')}
       </button>
+      <UndoAndRedo state={state} />
+      <button type="button" className="tool" aria-pressed={trying} onClick={onTry}>
+        {trying ? say('common.backToDesigning') : say('common.tryIt')}
+      </button>
+      {ahead > 0 && (
+        <Approval
+          draft={{ kind: 'layout', key: draft.key, revision: draft.revision }}
+          {...approvals}
+          onRefused={(message) => state.announce(message, true)}
+        />
+      )}
+      {may(session, 'publish') && (
+        <button type="button" className="tool primary" disabled={ahead === 0} onClick={onPublish}>
+          {say('common.publish')}
+        </button>
+      )}
+    </header>
+  );
+}
+
+/** Which form it is: the base, or the one at a width. */
+function WidthChoice({
+  tree,
+  widths,
+  width,
+  onWidth,
+}: {
+  tree: TreeNode;
+  widths: readonly WidthInfo[];
+  width: string | undefined;
+  onWidth: (name: string | undefined) => void;
+}) {
+  return (
+    <select aria-label={say('designerBar.whichForm')} value={width ?? ''} onChange={(event) => onWidth(event.target.value || undefined)}>
+      <option value="">{say('designerBar.base')}</option>
+      {widths.map((each) => (
+        <option key={each.name} value={each.name}>
+          {say(variantOf(tree, each.name) ? 'designerBar.width' : 'designerBar.widthAsBase', each.name, rangeOf(each))}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** The last act taken back, and done again. */
+function UndoAndRedo({ state }: { state: DraftState }) {
+  const { undoLabel, redoLabel } = state;
+  return (
+    <>
       <button
         type="button"
         className="tool"
@@ -102,21 +129,16 @@ export function DesignerBar({
       >
         {say('designerBar.redo')}
       </button>
-      <button type="button" className="tool" aria-pressed={trying} onClick={onTry}>
-        {trying ? say('common.backToDesigning') : say('common.tryIt')}
-      </button>
-      {ahead > 0 && (
-        <Approval
-          draft={{ kind: 'layout', key: draft.key, revision: draft.revision }}
-          {...approvals}
-          onRefused={(message) => state.announce(message, true)}
-        />
-      )}
-      {may(session, 'publish') && (
-        <button type="button" className="tool primary" disabled={ahead === 0} onClick={onPublish}>
-          {say('common.publish')}
-        </button>
-      )}
-    </header>
+    </>
   );
+}
+
+const aheadOf = (draft: Draft) => draft.revision - (draft.published ?? 0);
+
+/** What users have of a draft, in words. */
+function stateOf(draft: Draft): string {
+  if (draft.tree.properties['archived']) return say('designerBar.archived');
+  if (draft.published === null) return say('common.neverPublished');
+  const ahead = aheadOf(draft);
+  return ahead === 0 ? say('common.asPublished') : say('designerBar.unpublished', ahead);
 }

@@ -68,25 +68,13 @@ export function FindingMarks({ sheet, drawn, tree, findings, onSelect, onMend }:
         aria-label={say('canvas.findings', here.length)}
         onClick={(event) => event.stopPropagation()}
       >
-        <ul className="findings-here">
-          {here.map((finding) => (
-            <li key={finding.code + finding.message}>
-              <p>{finding.message}</p>
-              {finding.fix && (
-                <button
-                  type="button"
-                  className="tool"
-                  onClick={() => {
-                    panel.current?.hidePopover();
-                    onMend(finding.fix!.edits as unknown as Edit[], finding.fix!.label);
-                  }}
-                >
-                  {finding.fix.label}
-                </button>
-              )}
-            </li>
-          ))}
-        </ul>
+        <Found
+          findings={here}
+          onMend={(edits, label) => {
+            panel.current?.hidePopover();
+            onMend(edits, label);
+          }}
+        />
       </div>
     </>
   );
@@ -131,4 +119,22 @@ function drawnOn(tree: TreeNode, findings: readonly Finding[]): Map<string, Find
     if (at) found.set(at, [...(found.get(at) ?? []), finding]);
   }
   return found;
+}
+
+/** What was found in one place, with what mends it. */
+function Found({ findings, onMend }: Pick<FindingMarksProps, 'findings' | 'onMend'>) {
+  return (
+    <ul className="findings-here">
+      {findings.map((finding) => (
+        <li key={finding.code + finding.message}>
+          <p>{finding.message}</p>
+          {finding.fix && (
+            <button type="button" className="tool" onClick={() => onMend(finding.fix!.edits as unknown as Edit[], finding.fix!.label)}>
+              {finding.fix.label}
+            </button>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
 }

@@ -132,15 +132,7 @@ function Line({ entry, level, fold }: { entry: Entry; level: number; fold: strin
     const read = (clientY: number, subject: Subject): Place | undefined => {
       const box = line.getBoundingClientRect();
       const part = (clientY - box.top) / box.height;
-      // Tabs stand side by side on the form, one under another here; the lower part of what holds others means inside it.
-      const sideways = kindOf(now.current.tree, subject) === 'page';
-      const edges: Edge[] = sideways
-        ? [part < 0.5 ? 'left' : 'right']
-        : part < 0.3
-          ? ['above', 'inside']
-          : part > 0.7
-            ? ['below', 'inside']
-            : ['inside', part < 0.5 ? 'above' : 'below'];
+      const edges = edgesAt(part, kindOf(now.current.tree, subject) === 'page');
       return edges
         .map((each) => placeAt(now.current.tree, subject, { target: entry.id, edge: each }, now.current.facts))
         .find((place) => place !== undefined);
@@ -186,4 +178,14 @@ function Line({ entry, level, fold }: { entry: Entry; level: number; fold: strin
       )}
     </span>
   );
+}
+
+/**
+ * What a height within a line means, as a share of it, the likelier first. Tabs stand side by side on the form, one under another here; the
+ * lower part of what holds others means inside it.
+ */
+function edgesAt(part: number, sideways: boolean): Edge[] {
+  if (sideways) return [part < 0.5 ? 'left' : 'right'];
+  if (part < 0.3) return ['above', 'inside'];
+  return part > 0.7 ? ['below', 'inside'] : ['inside', part < 0.5 ? 'above' : 'below'];
 }

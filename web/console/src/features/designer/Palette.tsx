@@ -24,60 +24,9 @@ export function Palette({ entity, tree, pieces, onStart, onStartSeveral, onSelec
   const fields = entity?.fields ?? noFields;
   const placed = placedOn(tree);
   const list = isList(tree);
-  const acts = useRef({ onStart, onStartSeveral, onSelect, placed });
-  useLayoutEffect(() => {
-    acts.current = { onStart, onStartSeveral, onSelect, placed };
-  });
-  const [picked, setPicked] = useState<readonly string[]>([]);
   // Moving things about changes nothing here: only what is placed and what is searched for does.
   const key = [...placed.keys()].join(' ');
-  const shown = useMemo(() => {
-    const on = new Set(key.split(' '));
-    const matching = fields.filter((field) => `${field.label} ${field.key} ${field.type}`.toLowerCase().includes(search.toLowerCase()));
-    const unplaced = matching
-      .filter((field) => !on.has(field.key))
-      .sort((a, b) => Number(b.required) - Number(a.required) || Number(a.retired) - Number(b.retired));
-    const used = matching.filter((field) => on.has(field.key));
-    const order = unplaced.map((field) => field.key);
-    const chosen = order.filter((each) => picked.includes(each));
-    const press = (field: string, event: PressKeys) => {
-      const { next, placing } = pressed(order, picked, field, event);
-      setPicked(next);
-      if (placing.length > 1) acts.current.onStartSeveral(placing.map((each) => ({ field: each })));
-      else if (placing.length === 1) acts.current.onStart({ field: placing[0]! });
-    };
-    return {
-      left: unplaced.length,
-      on: used.length,
-      unplaced: (
-        <Many of={unplaced}>
-          {(field) => (
-            <Entry
-              key={field.key}
-              subject={{ field: field.key }}
-              name={field.label}
-              kind={sayGrammar('word', field.type)}
-              note={noteOf(field)}
-              picked={chosen.includes(field.key) ? chosen : undefined}
-              onPress={(event) => press(field.key, event)}
-            />
-          )}
-        </Many>
-      ),
-      used: (
-        <Many of={used}>
-          {(field) => (
-            <li key={field.key}>
-              <button type="button" className="palette-used" onClick={() => acts.current.onSelect(acts.current.placed.get(field.key)!)}>
-                <span>{field.label}</span>
-                <small>{sayGrammar('word', field.type)}</small>
-              </button>
-            </li>
-          )}
-        </Many>
-      ),
-    };
-  }, [fields, key, search, picked]);
+  const shown = useFieldLists({ fields, key, search, onStart, onStartSeveral, onSelect: (field) => onSelect(placed.get(field)!) });
   const lines = useNextInLine(key);
   return (
     <div className="palette" ref={lines}>
@@ -257,4 +206,73 @@ function noteOf(field: FieldInfo): string | undefined {
   if (field.retired) return say('palette.retired');
   if (field.required) return say('palette.required');
   return field.advised ? say('palette.advised') : undefined;
+}
+
+interface FieldListsProps extends Pick<PaletteProps, 'onStart' | 'onStartSeveral'> {
+  fields: readonly FieldInfo[];
+  /** The keys of the placed ones, with spaces between. */
+  key: string;
+  search: string;
+  onSelect: (field: string) => void;
+}
+
+/** The fields that are not placed and those that are, as they are drawn, and how many these are. */
+function useFieldLists({ fields, key, search, onStart, onStartSeveral, onSelect }: FieldListsProps) {
+  const acts = useRef({ onStart, onStartSeveral, onSelect });
+  useLayoutEffect(() => {
+    acts.current = { onStart, onStartSeveral, onSelect };
+  });
+  const [picked, setPicked] = useState<readonly string[]>([]);
+  return useMemo(() => {
+    const { unplaced, used } = parted(fields, key.split(' '), search);
+    const order = unplaced.map((field) => field.key);
+    const chosen = order.filter((each) => picked.includes(each));
+    const press = (field: string, event: PressKeys) => {
+      const { next, placing } = pressed(order, picked, field, event);
+      setPicked(next);
+      if (placing.length > 1) acts.current.onStartSeveral(placing.map((each) => ({ field: each })));
+      else if (placing.length === 1) acts.current.onStart({ field: placing[0]! });
+    };
+    return {
+      left: unplaced.length,
+      on: used.length,
+      unplaced: (
+        <Many of={unplaced}>
+          {(field) => (
+            <Entry
+              key={field.key}
+              subject={{ field: field.key }}
+              name={field.label}
+              kind={sayGrammar('word', field.type)}
+              note={noteOf(field)}
+              picked={chosen.includes(field.key) ? chosen : undefined}
+              onPress={(event) => press(field.key, event)}
+            />
+          )}
+        </Many>
+      ),
+      used: (
+        <Many of={used}>
+          {(field) => (
+            <li key={field.key}>
+              <button type="button" className="palette-used" onClick={() => acts.current.onSelect(field.key)}>
+                <span>{field.label}</span>
+                <small>{sayGrammar('word', field.type)}</small>
+              </button>
+            </li>
+          )}
+        </Many>
+      ),
+    };
+  }, [fields, key, search, picked]);
+}
+
+/** The fields that are searched for: those not placed, required ones first and retired ones last; and those that are. */
+function parted(fields: readonly FieldInfo[], placed: readonly string[], search: string) {
+  const on = new Set(placed);
+  const matching = fields.filter((field) => `${field.label} ${field.key} ${field.type}`.toLowerCase().includes(search.toLowerCase()));
+  const unplaced = matching
+    .filter((field) => !on.has(field.key))
+    .sort((a, b) => Number(b.required) - Number(a.required) || Number(a.retired) - Number(b.retired));
+  return { unplaced, used: matching.filter((field) => on.has(field.key)) };
 }

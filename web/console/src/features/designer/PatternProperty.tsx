@@ -15,27 +15,25 @@ interface SharedPattern {
 }
 
 const wordsOf = (value: PropertyValue | undefined): string[] => (Array.isArray(value) ? value : []);
+const orNothing = (all: string[]) => (all.length > 0 ? all : null);
 const lines = (text: string) =>
   text
     .split('\n')
     .map((line) => line.trim())
     .filter(Boolean);
 
-/**
- * A field's pattern with the samples kept with it, tried while it is written by the engine that checks on saving; and the library of
- * patterns to take one from.
- */
-export function PatternProperty({
-  id,
-  node,
-  name,
-  onEdit,
-}: {
+interface PatternPropertyProps {
   id: string;
   node: TreeNode;
   name: string;
   onEdit: (edits: Edit[], label: string) => void;
-}) {
+}
+
+/**
+ * A field's pattern with the samples kept with it, tried while it is written by the engine that checks on saving; and the library of
+ * patterns to take one from.
+ */
+export function PatternProperty({ id, node, name, onEdit }: PatternPropertyProps) {
   const stored = {
     pattern: String(node.properties['pattern'] ?? ''),
     passes: wordsOf(node.properties['passes']).join('\n'),
@@ -49,25 +47,19 @@ export function PatternProperty({
   const done = () => {
     const edits = (['pattern', 'passes', 'fails'] as const)
       .filter((each) => typed[each] !== undefined && typed[each] !== stored[each])
-      .map((each) => set(each, each === 'pattern' ? now.pattern.trim() || null : lines(now[each]).length > 0 ? lines(now[each]) : null));
+      .map((each) => set(each, each === 'pattern' ? now.pattern.trim() || null : orNothing(lines(now[each]))));
     if (edits.length > 0) onEdit(edits, say('patternProperty.patternOf', name));
     setTyped({});
   };
-  const applyPattern = (shared: SharedPattern) => {
+  const applyPattern = (chosen: SharedPattern) =>
     onEdit(
-      [
-        set('pattern', shared.pattern),
-        set('passes', [...shared.passes]),
-        set('fails', [...shared.fails]),
-        set(
-          'patternMessage',
-          shared.message && Object.keys(shared.message).length === 1 && '' in shared.message ? shared.message['']! : shared.message,
-        ),
-      ],
-      say('patternProperty.patternOfFrom', name, shared.label),
+      propertiesOf(chosen).map(([property, value]) => set(property, value)),
+      say('patternProperty.patternOfFrom', name, chosen.label),
     );
-  };
   const shared = { className: 'tool-input code', dir: 'ltr' as const, spellCheck: false, onBlur: done };
+  const samples = (of: 'passes' | 'fails') => (
+    <SampleLines id={`${id}-${of}`} of={of} value={now[of]} shared={shared} onChange={(text) => setTyped({ ...typed, [of]: text })} />
+  );
   return (
     <div className="pattern">
       <PatternLibrary onChoose={applyPattern} />
@@ -91,22 +83,8 @@ export function PatternProperty({
       )}
       {now.pattern && (
         <>
-          <label htmlFor={`${id}-passes`}>{say('patternProperty.mustMatchOneALine')}</label>
-          <textarea
-            id={`${id}-passes`}
-            rows={2}
-            {...shared}
-            value={now.passes}
-            onChange={(event) => setTyped({ ...typed, passes: event.target.value })}
-          />
-          <label htmlFor={`${id}-fails`}>{say('patternProperty.mustNotMatchOneA')}</label>
-          <textarea
-            id={`${id}-fails`}
-            rows={2}
-            {...shared}
-            value={now.fails}
-            onChange={(event) => setTyped({ ...typed, fails: event.target.value })}
-          />
+          {samples('passes')}
+          {samples('fails')}
           <Samples pass={pass} fail={fail} matches={tried?.problem ? undefined : tried?.matches} />
         </>
       )}
@@ -164,5 +142,34 @@ function Samples({ pass, fail, matches }: { pass: string[]; fail: string[]; matc
         );
       })}
     </ul>
+  );
+}
+
+/** What a field takes from a pattern of the library. A message in one language for all is a text. */
+function propertiesOf({ pattern, passes, fails, message }: SharedPattern): [string, PropertyValue | null][] {
+  const plain = message && Object.keys(message).length === 1 ? message[''] : undefined;
+  return [
+    ['pattern', pattern],
+    ['passes', [...passes]],
+    ['fails', [...fails]],
+    ['patternMessage', plain ?? message],
+  ];
+}
+
+interface SampleLinesProps {
+  id: string;
+  of: 'passes' | 'fails';
+  value: string;
+  shared: React.TextareaHTMLAttributes<HTMLTextAreaElement>;
+  onChange: (text: string) => void;
+}
+
+/** What a pattern must match, or must not, one a line. */
+function SampleLines({ id, of, value, shared, onChange }: SampleLinesProps) {
+  return (
+    <>
+      <label htmlFor={id}>{say(of === 'passes' ? 'patternProperty.mustMatchOneALine' : 'patternProperty.mustNotMatchOneA')}</label>
+      <textarea id={id} rows={2} {...shared} value={value} onChange={(event) => onChange(event.target.value)} />
+    </>
   );
 }

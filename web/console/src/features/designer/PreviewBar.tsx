@@ -25,7 +25,6 @@ export function PreviewBar({
   // A list, a card and a sheet of paper are only read.
   const editable = !['list', 'card', 'print'].includes(kind);
   const set = (change: Partial<PreviewContext>) => onChange({ ...context, ...change });
-  const languageName = (tag: string) => new Intl.DisplayNames([spoken()], { type: 'language' }).of(tag) ?? tag;
   return (
     <div className="preview-bar">
       <span>{say('common.seenBy')}</span>
@@ -49,31 +48,9 @@ export function PreviewBar({
           onChange={(mode) => set({ mode })}
         />
       )}
-      {kind === 'list' ? null : context.mode === 'create' ? (
-        <span>{say('previewBar.aNewRecord')}</span>
-      ) : (
-        <Select
-          className=""
-          label={say('common.record')}
-          value={`${context.record ?? ''}`}
-          options={[
-            ...names.map((name) => ({ key: `${name.id}`, label: name.title })),
-            ...Object.entries(samples).map(([id, name]) => ({ key: id, label: say(name) })),
-          ]}
-          onChange={(record) => set({ record: Number(record) })}
-        />
-      )}
+      {kind !== 'list' && <RecordChoice context={context} names={names} onChange={set} />}
       <span>{say('previewBar.in')}</span>
-      <Select
-        className=""
-        label={say('common.language')}
-        value={context.language}
-        options={[
-          ...session.application.languages.map((tag) => ({ key: tag as string, label: languageName(tag) })),
-          { key: `${session.application.languages[0]}-x-pseudo`, label: say('previewBar.longerTextsForTesting') },
-        ]}
-        onChange={(language) => set({ language })}
-      />
+      <LanguageChoice context={context} onChange={set} />
       <span>{say('previewBar.at')}</span>
       <input
         aria-label={say('previewBar.widthInPixels')}
@@ -90,6 +67,11 @@ export function PreviewBar({
       </Popover>
     </div>
   );
+}
+
+interface ChoiceProps {
+  context: PreviewContext;
+  onChange: (change: Partial<PreviewContext>) => void;
 }
 
 interface MoreOptionsProps {
@@ -137,5 +119,40 @@ function MoreOptions({ context, editable, trying, onChange }: MoreOptionsProps) 
         </label>
       )}
     </>
+  );
+}
+
+/** Which record it is shown with. */
+function RecordChoice({ context, names, onChange }: ChoiceProps & { names: RecordName[] }) {
+  if (context.mode === 'create') return <span>{say('previewBar.aNewRecord')}</span>;
+  return (
+    <Select
+      className=""
+      label={say('common.record')}
+      value={`${context.record ?? ''}`}
+      options={[
+        ...names.map((name) => ({ key: `${name.id}`, label: name.title })),
+        ...Object.entries(samples).map(([id, name]) => ({ key: id, label: say(name) })),
+      ]}
+      onChange={(record) => onChange({ record: Number(record) })}
+    />
+  );
+}
+
+/** The language it is shown in; one has longer texts, to see whether they fit. */
+function LanguageChoice({ context, onChange }: ChoiceProps) {
+  const { languages } = useSession().application;
+  const languageName = (tag: string) => new Intl.DisplayNames([spoken()], { type: 'language' }).of(tag) ?? tag;
+  return (
+    <Select
+      className=""
+      label={say('common.language')}
+      value={context.language}
+      options={[
+        ...languages.map((tag) => ({ key: tag as string, label: languageName(tag) })),
+        { key: `${languages[0]}-x-pseudo`, label: say('previewBar.longerTextsForTesting') },
+      ]}
+      onChange={(language) => onChange({ language })}
+    />
   );
 }

@@ -67,26 +67,13 @@ export function Properties(props: PropertiesProps) {
     rules: shownOf(group as keyof typeof groups, common, nodes, fields, props.base !== undefined),
     place: group === 'place' ? span || undefined : undefined,
   }));
-  // What is set, or wrong, is always there.
-  const isSeldom = (each: PropertyRule) =>
-    !each.often &&
-    nodes.every((one) => one.properties[each.name] === undefined) &&
-    !props.findings.some((finding) => finding.property === each.name && nodes.some((one) => one.id === finding.node));
-  const seldom = shown.flatMap((each) => each.rules.filter(isSeldom));
+  const seldom = shown.flatMap((each) => each.rules.filter((one) => isSeldom(one, nodes, props.findings)));
   const hidden = (each: PropertyRule) => !all && seldom.length > fewMore && seldom.includes(each);
   return (
     <div className="properties">
       <header className="properties-head">
         <h2>{nodes.length > 1 ? say('common.selected', nodes.length) : name}</h2>
-        <p>
-          {nodes.length > 1
-            ? say('properties.whatTheyHaveInCommon')
-            : field
-              ? field.required
-                ? say('properties.typeRequired', sayGrammar('word', field.type))
-                : sayGrammar('word', field.type)
-              : rule.about}
-        </p>
+        <p>{nodes.length > 1 ? say('properties.whatTheyHaveInCommon') : aboutOf(rule, field)}</p>
       </header>
       {shown
         .filter((each) => each.rules.length > 0 || each.place)
@@ -165,3 +152,16 @@ function removing(nodes: TreeNode[], base: TreeNode | undefined): string {
   if (nodes.length > 1) return say('properties.removeThese', nodes.length);
   return say(nodes[0]!.kind === 'column' ? 'properties.removeFromTheList' : 'properties.removeFromTheForm');
 }
+
+/** What is selected, in a few words. */
+function aboutOf(rule: { about: string }, field: FieldInfo | undefined): string {
+  if (!field) return rule.about;
+  const type = sayGrammar('word', field.type);
+  return field.required ? say('properties.typeRequired', type) : type;
+}
+
+/** Whether a property waits behind a press: what is set, or wrong, never does. */
+const isSeldom = (rule: PropertyRule, nodes: TreeNode[], findings: PropertiesProps['findings']) =>
+  !rule.often &&
+  nodes.every((one) => one.properties[rule.name] === undefined) &&
+  !findings.some((finding) => finding.property === rule.name && nodes.some((one) => one.id === finding.node));

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { flow, type Edit, type PropertyValue } from '#layout';
+import { flow, type Edit, type PropertyValue, type TreeNode } from '#layout';
 import { textIn, withText } from '../../shell/localTexts.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { PatternProperty } from './PatternProperty.tsx';
@@ -17,7 +17,7 @@ interface PropertyProps extends PropertiesProps {
 export function Property({ rule, standard: usual, hidden, ...props }: PropertyProps) {
   const { nodes, language, languages, findings, onEdit } = props;
   const node = nodes[0]!;
-  const mixed = nodes.some((each) => JSON.stringify(each.properties[rule.name]) !== JSON.stringify(node.properties[rule.name]));
+  const mixed = settingOf(nodes, rule.name, node.properties[rule.name] ?? null).length > 0;
   const value = mixed ? undefined : node.properties[rule.name];
   const standard = mixed ? { value: say('properties.severalValues') } : usual;
   const id = `property-${node.id}-${rule.name}`;
@@ -25,23 +25,18 @@ export function Property({ rule, standard: usual, hidden, ...props }: PropertyPr
   const conditional = rule.type === 'condition' || (rule.type === 'flagOrCondition' && (writing || typeof value === 'string'));
   // What it is about is told where one is, and to whoever hears it.
   useEffect(() => document.getElementById(id)?.setAttribute('aria-describedby', `${id}-about`));
-  const wrong = findings.filter(
-    (finding) => nodes.some((each) => each.id === finding.node) && finding.property === rule.name && finding.severity === 'error',
-  );
-  const setting = (next: PropertyValue | null) =>
-    nodes
-      .filter((each) => JSON.stringify(each.properties[rule.name] ?? null) !== JSON.stringify(next))
-      .map((each): Edit => ({ op: 'set', node: each.id, property: rule.name, value: next }));
+  const wrong = wrongWith(findings, nodes, rule.name);
+  const setting = (next: PropertyValue | null) => settingOf(nodes, rule.name, next);
   const set = (next: PropertyValue | null) => {
     const changed = setting(next);
     if (changed.length === 0) return;
     if (nodes.length === 1 && node.kind === 'section' && rule.name === 'columns') {
-      onEdit(flow(props.tree, node.id, Number(next ?? 1), isWide(props.fields)), say('properties.flow', props.name, Number(next ?? 1)));
+      const columns = Number(next ?? 1);
+      onEdit(flow(props.tree, node.id, columns, isWide(props.fields)), say('properties.flow', props.name, columns));
     } else onEdit(changed, say('common.of', rule.label, nodes.length > 1 ? say('common.parts', nodes.length) : props.name));
   };
   const setText = (text: string) => {
-    if (text === textIn(value, language) && value !== undefined) return;
-    set(withText(value, text, language, languages));
+    if (text !== textIn(value, language) || value === undefined) set(withText(value, text, language, languages));
   };
   return (
     <div
@@ -72,15 +67,7 @@ export function Property({ rule, standard: usual, hidden, ...props }: PropertyPr
         />
       )}
       {(value !== undefined || mixed) && !rule.required && rule.type !== 'flag' && (
-        <button
-          type="button"
-          className="property-back"
-          title={standard ? say('properties.backTo', wordOf(rule, standard)) : say('properties.clear')}
-          aria-label={say('properties.clearNamed', rule.label)}
-          onClick={() => set(null)}
-        >
-          ↺
-        </button>
+        <BackToUsual rule={rule} standard={standard} onBack={() => set(null)} />
       )}
       <p className="property-about" id={`${id}-about`}>
         {rule.about}
@@ -94,3 +81,35 @@ export function Property({ rule, standard: usual, hidden, ...props }: PropertyPr
     </div>
   );
 }
+
+interface BackToUsualProps {
+  rule: PropertyRule;
+  standard: Standard | undefined;
+  onBack: () => void;
+}
+
+/** The way back to what holds where nothing is set. */
+function BackToUsual({ rule, standard, onBack }: BackToUsualProps) {
+  return (
+    <button
+      type="button"
+      className="property-back"
+      title={standard ? say('properties.backTo', wordOf(rule, standard)) : say('properties.clear')}
+      aria-label={say('properties.clearNamed', rule.label)}
+      onClick={onBack}
+    >
+      ↺
+    </button>
+  );
+}
+
+/** The edits that set a property of each node that has another value. */
+const settingOf = (nodes: readonly TreeNode[], property: string, value: PropertyValue | null): Edit[] =>
+  nodes
+    .filter((each) => JSON.stringify(each.properties[property] ?? null) !== JSON.stringify(value))
+    .map((each): Edit => ({ op: 'set', node: each.id, property, value }));
+
+const wrongWith = (findings: PropertiesProps['findings'], nodes: readonly TreeNode[], property: string) =>
+  findings.filter(
+    (finding) => nodes.some((each) => each.id === finding.node) && finding.property === property && finding.severity === 'error',
+  );

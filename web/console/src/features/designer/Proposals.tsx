@@ -21,14 +21,7 @@ export function Proposals({ desk, draft }: { desk: Desk; draft: Draft }) {
   const [left, setLeft] = useState(none);
   const [scope, setScope] = useState<string[]>();
   const [shown, setShown] = useState<'after' | 'before'>('after');
-  const { data, problem } = useAnswer(
-    ['layouts', 'proposals', draft.key, draft.revision, aim, scope, left],
-    () =>
-      answer(
-        api.POST('/api/layouts/{key}/proposals', { params: { path: { key: draft.key } }, body: { aim, within: scope, without: left } }),
-      ),
-    { keeps: true },
-  );
+  const { data, problem } = useProposals(draft, aim, scope, left);
   const current = data?.revision === draft.revision ? data : undefined;
   const taken = current?.offered.filter((each) => each.taken) ?? [];
   // The form is shown as it would be until this is put away.
@@ -79,24 +72,7 @@ export function Proposals({ desk, draft }: { desk: Desk; draft: Draft }) {
             ]}
             onChange={setShown}
           />
-          <ul>
-            {current.offered.map((each) => (
-              <li key={each.key} data-left={each.taken ? undefined : ''}>
-                <label>
-                  <input type="checkbox" checked={!left.includes(each.key)} onChange={() => toggle(each.key)} /> <span>{each.reason}</span>
-                </label>
-                <button
-                  type="button"
-                  className="tool-quiet"
-                  aria-label={say('proposals.showWhere', each.reason)}
-                  title={say('proposals.showWhere', each.reason)}
-                  onClick={() => desk.selectAll([...each.nodes])}
-                >
-                  {say('proposals.where')}
-                </button>
-              </li>
-            ))}
-          </ul>
+          <OfferedList offered={current.offered} left={left} onToggle={toggle} onShow={desk.selectAll} />
           <div className="proposals-take">
             <button type="button" className="tool primary" disabled={taken.length === 0} onClick={take}>
               {say('proposals.take', taken.length)}
@@ -106,6 +82,13 @@ export function Proposals({ desk, draft }: { desk: Desk; draft: Draft }) {
       )}
     </div>
   );
+}
+
+interface Offer {
+  key: string;
+  reason: string;
+  taken: boolean;
+  nodes: readonly string[];
 }
 
 interface LengthsProps {
@@ -131,3 +114,44 @@ function Lengths({ before, after }: LengthsProps) {
 }
 
 const difference = ({ was, now }: { was: { screens: number }; now: { screens: number } }) => Math.abs(was.screens - now.screens);
+
+/** Each change with its reason, to be left out or looked at. */
+function OfferedList({
+  offered,
+  left,
+  onToggle,
+  onShow,
+}: {
+  offered: readonly Offer[];
+  left: readonly string[];
+  onToggle: (key: string) => void;
+  onShow: (nodes: string[]) => void;
+}) {
+  return (
+    <ul>
+      {offered.map((each) => (
+        <li key={each.key} data-left={each.taken ? undefined : ''}>
+          <label>
+            <input type="checkbox" checked={!left.includes(each.key)} onChange={() => onToggle(each.key)} /> <span>{each.reason}</span>
+          </label>
+          <button
+            type="button"
+            className="tool-quiet"
+            aria-label={say('proposals.showWhere', each.reason)}
+            title={say('proposals.showWhere', each.reason)}
+            onClick={() => onShow([...each.nodes])}
+          >
+            {say('proposals.where')}
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const useProposals = ({ key, revision }: Draft, aim: Aim, within: string[] | undefined, without: string[]) =>
+  useAnswer(
+    ['layouts', 'proposals', key, revision, aim, within, without],
+    () => answer(api.POST('/api/layouts/{key}/proposals', { params: { path: { key } }, body: { aim, within, without } })),
+    { keeps: true },
+  );

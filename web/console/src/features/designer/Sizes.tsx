@@ -61,50 +61,19 @@ export function Sizes({ sheet, tree, node, rightToLeft, onSize }: SizesProps) {
       (value) => setSizing(value === undefined ? undefined : { property, value }),
       (value) => onSize(property === 'span' ? cell!.id : node, property, value),
     );
-  const stay = (event: React.MouseEvent) => event.stopPropagation();
   const units = cell && row ? unitsOf(row) : [];
   const before = cell && row ? units.slice(0, row.children.indexOf(cell)).reduce((sum, each) => sum + each, 0) : 0;
   return (
     <>
-      {sizing?.property === 'span' && (
-        <div className="mark-units" ref={ruler}>
-          {Array.from({ length: 12 }, (_, i) => (
-            <i key={i} data-on={i >= before && i < before + sizing.value ? '' : undefined} />
-          ))}
-          <b>{say('sizes.of12', sizing.value)}</b>
-        </div>
-      )}
+      {sizing?.property === 'span' && <Ruler value={sizing.value} before={before} frame={ruler} />}
       {(cell || column) && (
-        <span
-          className="mark-handle"
-          data-edge="end"
-          title={say('sizes.dragForTheWidth')}
-          ref={end}
-          onPointerDown={follow(column ? 'units' : 'span')}
-          onClick={stay}
-          onDoubleClick={stay}
-        />
+        <Handle edge="end" title={say('sizes.dragForTheWidth')} frame={end} onTake={follow(column ? 'units' : 'span')} />
       )}
-      {sizing?.property === 'units' && (
-        <div className="mark-units" ref={ruler}>
-          {Array.from({ length: 12 }, (_, i) => (
-            <i key={i} />
-          ))}
-          <b>{say('sizes.of12', sizing.value)}</b>
-        </div>
-      )}
+      {sizing?.property === 'units' && <Ruler value={sizing.value} before={undefined} frame={ruler} />}
       {find(tree, node)?.kind === 'field' && (
-        <span
-          className="mark-handle"
-          data-edge="lines"
-          title={say('sizes.dragForTheLines')}
-          ref={lines}
-          onPointerDown={follow('lines')}
-          onClick={stay}
-          onDoubleClick={stay}
-        >
+        <Handle edge="lines" title={say('sizes.dragForTheLines')} frame={lines} onTake={follow('lines')}>
           {sizing?.property === 'lines' && <b>{say('sizes.lines', sizing.value)}</b>}
-        </span>
+        </Handle>
       )}
     </>
   );
@@ -170,4 +139,42 @@ function followPointer(
   handle.addEventListener('pointermove', move);
   handle.addEventListener('pointerup', up);
   window.addEventListener('keydown', leave, true);
+}
+
+interface HandleProps {
+  edge: 'end' | 'lines';
+  title: string;
+  frame: RefObject<HTMLSpanElement | null>;
+  onTake: (event: React.PointerEvent<HTMLElement>) => void;
+  children?: React.ReactNode;
+}
+
+/** An edge that can be taken. */
+function Handle({ edge, title, frame, onTake, children }: HandleProps) {
+  const stay = (event: React.MouseEvent) => event.stopPropagation();
+  return (
+    <span className="mark-handle" data-edge={edge} title={title} ref={frame} onPointerDown={onTake} onClick={stay} onDoubleClick={stay}>
+      {children}
+    </span>
+  );
+}
+
+interface RulerProps {
+  value: number;
+  /** Units of the row before the cell; nothing where no cell is sized. */
+  before: number | undefined;
+  frame: RefObject<HTMLDivElement | null>;
+}
+
+/** The twelve units of a row while a width is being drawn. */
+function Ruler({ value, before, frame }: RulerProps) {
+  const on = (unit: number) => before !== undefined && unit >= before && unit < before + value;
+  return (
+    <div className="mark-units" ref={frame}>
+      {Array.from({ length: 12 }, (_, i) => (
+        <i key={i} data-on={on(i) ? '' : undefined} />
+      ))}
+      <b>{say('sizes.of12', value)}</b>
+    </div>
+  );
 }

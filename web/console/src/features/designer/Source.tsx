@@ -18,24 +18,11 @@ interface SourceProps {
 export function Source({ layoutKey, revision, selected, words, onSaved }: SourceProps) {
   const frame = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView>(undefined);
-  const [read, setRead] = useState<{ text: string; revision: number }>();
   const [dirty, setDirty] = useState(false);
   const [problem, setProblem] = useState<Problem>();
   const address = `/api/layouts/${encodeURIComponent(layoutKey)}`;
 
-  useEffect(() => {
-    let left = false;
-    fetch(address, { headers: { Accept: 'application/yaml' } }).then(
-      async (response) => {
-        const text = await response.text();
-        if (!left && response.ok) setRead({ text, revision });
-      },
-      () => undefined,
-    );
-    return () => {
-      left = true;
-    };
-  }, [address, revision]);
+  const read = useDraftText(address, revision);
 
   const apply = useRef<() => void>(() => undefined);
   useEffect(() => {
@@ -63,21 +50,12 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
   const save = useCallback(async () => {
     const at = view.current;
     if (!at || !read) return;
-    const response = await fetch(address, {
-      method: 'PUT',
-      body: at.state.doc.toString(),
-      headers: { ...changing(), 'Content-Type': 'application/yaml', 'If-Match': `"${read.revision}"` },
-    });
-    if (response.ok) {
-      setProblem(undefined);
-      setDirty(false);
-      markProblem(at, undefined);
-      onSaved();
-      return;
-    }
-    const found = asProblem(await response.json(), response);
+    const found = await put(address, at.state.doc.toString(), read.revision);
     setProblem(found);
     markProblem(at, found);
+    if (found) return;
+    setDirty(false);
+    onSaved();
   }, [address, read, onSaved]);
   useEffect(() => {
     apply.current = () => void save();
@@ -93,31 +71,72 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
     <div className="source">
       <div ref={frame} onKeyDown={(event) => event.stopPropagation()} />
       <div>
-        {problem && (
-          <p className="property-wrong" role="alert">
-            {problem.detail ?? problem.title}
-            {problem.problems?.map((part) => (
-              <span key={part.message}>
-                <br />
-                {part.message}
-              </span>
-            ))}
-          </p>
-        )}
+        {problem && <Wrong problem={problem} />}
         {moved && (
           <p className="property-wrong" role="status">
             {say('source.theFormWasChangedMeanwhile')}
           </p>
         )}
       </div>
-      <div className="dialog-acts">
-        <button type="button" className="tool" disabled={!dirty} onClick={leave}>
-          {say('source.asItWas')}
-        </button>
-        <button type="button" className="tool primary" disabled={!dirty} title={say('source.ctrlEnter')} onClick={() => void save()}>
-          {say('source.applyToTheForm')}
-        </button>
-      </div>
+      <Acts dirty={dirty} onLeave={leave} onSave={() => void save()} />
+    </div>
+  );
+}
+
+/** The draft as text, read anew with each revision. */
+function useDraftText(address: string, revision: number) {
+  const [read, setRead] = useState<{ text: string; revision: number }>();
+  useEffect(() => {
+    let left = false;
+    fetch(address, { headers: { Accept: 'application/yaml' } }).then(
+      async (response) => {
+        const text = await response.text();
+        if (!left && response.ok) setRead({ text, revision });
+      },
+      () => undefined,
+    );
+    return () => {
+      left = true;
+    };
+  }, [address, revision]);
+  return read;
+}
+
+/** What is wrong with the text, as the service says it. */
+function Wrong({ problem }: { problem: Problem }) {
+  return (
+    <p className="property-wrong" role="alert">
+      {problem.detail ?? problem.title}
+      {problem.problems?.map((part) => (
+        <span key={part.message}>
+          <br />
+          {part.message}
+        </span>
+      ))}
+    </p>
+  );
+}
+
+/** Puts a text in the place of the draft; what is wrong with it, or nothing. */
+async function put(address: string, text: string, revision: number): Promise<Problem | undefined> {
+  const response = await fetch(address, {
+    method: 'PUT',
+    body: text,
+    headers: { ...changing(), 'Content-Type': 'application/yaml', 'If-Match': `"${revision}"` },
+  });
+  return response.ok ? undefined : asProblem(await response.json(), response);
+}
+
+/** What is typed is left, or becomes the form. */
+function Acts({ dirty, onLeave, onSave }: { dirty: boolean; onLeave: () => void; onSave: () => void }) {
+  return (
+    <div className="dialog-acts">
+      <button type="button" className="tool" disabled={!dirty} onClick={onLeave}>
+        {say('source.asItWas')}
+      </button>
+      <button type="button" className="tool primary" disabled={!dirty} title={say('source.ctrlEnter')} onClick={onSave}>
+        {say('source.applyToTheForm')}
+      </button>
     </div>
   );
 }

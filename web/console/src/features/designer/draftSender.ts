@@ -45,44 +45,14 @@ interface SendingHost {
  * @param onLeft a change that had waited in the browser was taken, with what undoes it
  */
 export function useSending(host: SendingHost, queue: ReturnType<typeof useQueue>, onLeft: (step: UndoStep) => void) {
-  const { key, kept, preview, latest, accept, refresh, onMessage } = host;
+  const { key, kept, latest, refresh, onMessage } = host;
   const { last, line } = queue;
-  const [ahead, setAhead] = useState<readonly SentChange[]>([]);
+  const { ahead, waits, wait } = useWaiting(kept);
+  const onAnswered = useCallback(() => wait([...waits()]), [waits, wait]);
   const closed = useRef(false);
   const stopped = useRef(false);
-  const waiting = useRef<readonly SentChange[]>([]);
-  /** Takes up a change that waits, or lets one go that the service has answered. */
-  const wait = useCallback(
-    (next: readonly SentChange[]) => {
-      waiting.current = next;
-      kept.keepWaiting(unanswered(next).map(({ name, edits, width, label }) => ({ name, edits, ...(width ? { width } : {}), label })));
-      setAhead(next);
-    },
-    [kept],
-  );
 
-  /** Sends one change once. Throws where it is refused or nobody answers. */
-  const post = useCallback(
-    async (entry: SentChange, base: Draft): Promise<SendOutcome> => {
-      const request = preview.request;
-      const body = {
-        base: base.revision,
-        edits: entry.edits as never,
-        width: entry.width ?? null,
-        label: entry.label,
-        name: entry.name,
-        preview: request,
-      };
-      const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body }));
-      preview.keep(applied.revision, request, applied.preview);
-      accept(applied.draft);
-      entry.revision = latest.current!.revision;
-      wait([...waiting.current]);
-      onMessage(undefined);
-      return { done: applied.edits as unknown as Edit[], inverse: applied.inverse as unknown as Edit[] };
-    },
-    [key, preview, latest, accept, wait, onMessage],
-  );
+  const post = usePosting(host, onAnswered);
 
   /** Sends one change, again and again while nobody answers and somebody looks; else it waits until the layout is opened again. */
   const insist = useCallback(
@@ -93,20 +63,20 @@ export function useSending(host: SendingHost, queue: ReturnType<typeof useQueue>
         } catch (error) {
           if (!(error instanceof ApiError)) throw error;
           if (error.problem.status !== 0 && error.problem.status !== 503) {
-            wait(waiting.current.filter((each) => each !== entry));
+            wait(waits().filter((each) => each !== entry));
             onMessage({ text: error.message, bad: true });
             if (error.problem.status === 409) await refresh();
             return undefined;
           }
           stopped.current = closed.current;
           if (stopped.current) return undefined;
-          onMessage({ text: say('useDraft.unreachable', unanswered(waiting.current).length), bad: true });
+          onMessage({ text: say('useDraft.unreachable', unanswered(waits()).length), bad: true });
           await new Promise((next) => setTimeout(next, patience));
         }
       }
       return undefined;
     },
-    [latest, post, refresh, wait, onMessage],
+    [latest, post, refresh, waits, wait, onMessage],
   );
 
   const send = useCallback(
@@ -114,13 +84,22 @@ export function useSending(host: SendingHost, queue: ReturnType<typeof useQueue>
       const entry: SentChange = { name: newName(), edits, label, ...(width ? { width } : {}) };
       const known = latest.current?.revision ?? 0;
       // Of what was answered before only the last may not have been resolved yet.
-      wait([...waiting.current.filter((each) => each.revision === undefined || each.revision >= known), entry]);
+      wait([...waits().filter((each) => each.revision === undefined || each.revision >= known), entry]);
       const sent = last.current.catch(() => undefined).then(() => insist(entry));
       line(sent);
       return sent;
     },
-    [insist, wait, last, line, latest],
+    [insist, waits, wait, last, line, latest],
   );
+
+  const sendLeft = useCallback(async () => {
+    const left = kept.waiting().map((each): SentChange => ({ ...each }));
+    if (left.length > 0) wait([...waits(), ...left]);
+    for (const each of left) {
+      const sent = await insist(each);
+      if (sent) onLeft({ label: each.label, edits: sent.inverse });
+    }
+  }, [kept, waits, wait, insist, onLeft]);
 
   useEffect(() => {
     closed.current = false;
@@ -130,20 +109,49 @@ export function useSending(host: SendingHost, queue: ReturnType<typeof useQueue>
       (sending.get(key) ?? Promise.resolve())
         .catch(() => undefined)
         .then(refresh)
-        .then(async () => {
-          const left = kept.waiting().map((each): SentChange => ({ ...each }));
-          if (left.length > 0) wait([...waiting.current, ...left]);
-          for (const each of left) {
-            const sent = await insist(each);
-            if (sent) onLeft({ label: each.label, edits: sent.inverse });
-          }
-        }),
+        .then(sendLeft),
     );
     return () => {
       closed.current = true;
     };
-  }, [key, refresh, kept, wait, insist, line, onLeft]);
+  }, [key, refresh, line, sendLeft]);
   return { ahead, send };
 }
 
 const unanswered = (changes: readonly SentChange[]) => changes.filter((each) => each.revision === undefined);
+
+/** The changes that wait, here and in the browser. */
+function useWaiting(kept: QueueStore) {
+  const [ahead, setAhead] = useState<readonly SentChange[]>([]);
+  const waiting = useRef<readonly SentChange[]>([]);
+  /** Takes up a change that waits, or lets one go that the service has answered. */
+  const wait = useCallback(
+    (next: readonly SentChange[]) => {
+      waiting.current = next;
+      kept.keepWaiting(unanswered(next).map(({ name, edits, width, label }) => ({ name, edits, ...(width ? { width } : {}), label })));
+      setAhead(next);
+    },
+    [kept],
+  );
+  const waits = useCallback(() => waiting.current, []);
+  return { ahead, waits, wait };
+}
+
+/** Sends one change once. Throws where it is refused or nobody answers. */
+function usePosting({ key, preview, accept, onMessage }: SendingHost, onAnswered: () => void) {
+  return useCallback(
+    async (entry: SentChange, base: Draft): Promise<SendOutcome> => {
+      const request = preview.request;
+      const { edits, width = null, label, name } = entry;
+      const body = { base: base.revision, edits: edits as never, width, label, name, preview: request };
+      const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body }));
+      preview.keep(applied.revision, request, applied.preview);
+      accept(applied.draft);
+      entry.revision = applied.revision;
+      onAnswered();
+      onMessage(undefined);
+      return { done: applied.edits as unknown as Edit[], inverse: applied.inverse as unknown as Edit[] };
+    },
+    [key, preview, accept, onAnswered, onMessage],
+  );
+}

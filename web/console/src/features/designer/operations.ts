@@ -76,61 +76,20 @@ function madeAnew(
 }
 
 /** What is done with the selected parts where they stand: each is one change with a name. */
-export function rearranging({
-  tree,
-  selection,
-  fields,
-  facts,
-  fresh,
-  showPage,
-  language,
-  languages,
-  base,
-  nameOf,
-  announce,
-  apply,
-  select,
-  name,
-  place,
-}: Around) {
+export function rearranging(around: Around) {
+  const { tree, selection, fields, facts, base, nameOf, announce, apply, select, name, place } = around;
   const selected = selection.at(-1);
-  const node = selected && tree ? find(tree, selected) : undefined;
-  const property = node && namingProperty(node.kind);
   const parts = selection.length === 1 ? nameOf(selected!) : say('common.parts', selection.length);
-  const written = node && property ? textIn(node.properties[property], language) || (node.kind === 'field' ? nameOf(node.id) : '') : '';
   const change = (edits: Edit[], label: string) => {
     if (edits.length > 0) void apply(edits, label);
   };
   return {
-    /** What the selected node is called as it is written, and whether that can be changed where it stands. */
-    written,
-    nameable: selection.length === 1 && property !== undefined,
-    rename: (to: string | undefined) => {
-      if (!node || !property || to === undefined || to.trim() === written) return;
-      const label = say('operations.nameOf', nameOf(node.id));
-      if (node.id !== fresh || !tree) {
-        const value = withText(node.properties[property], to.trim(), language, languages);
-        return change([{ op: 'set', node: node.id, property, value }], label);
-      }
-      const { edits, id } = madeAnew(tree, node, { [property]: to.trim() });
-      void apply(edits, label, true);
-      if (node.kind === 'page') showPage(id);
-      select([id]);
-    },
+    ...naming(around),
     remove: () => {
       if (!tree || !selected) return;
       const next = parentOf(tree, selected);
-      if (base) {
-        // What is there at this width alone is taken back; a row that was made for one item goes with it.
-        const [hidden, own] = [
-          outermost(tree, selection).filter((id) => find(base, id)),
-          outermost(tree, selection).filter((id) => !find(base, id)),
-        ];
-        change(
-          [...hidden.map((id): Edit => ({ op: 'set', node: id, property: 'hidden', value: true })), ...removeAll(tree, own)],
-          say(hidden.length > 0 ? 'operations.hide' : 'operations.remove', parts),
-        );
-      } else change(removeAll(tree, selection), say('operations.remove', parts));
+      const { edits, hides } = removing(tree, base, selection);
+      change(edits, say(hides ? 'operations.hide' : 'operations.remove', parts));
       select(!base && selection.length === 1 && next && next.kind !== 'cell' && next.kind !== 'row' ? [next.id] : []);
     },
     move: (direction: 'up' | 'down' | 'left' | 'right') =>
@@ -160,4 +119,39 @@ export function rearranging({
       if (chosen) place(chosen, { node: selected! });
     },
   };
+}
+
+/** How the selected part is named where it stands. */
+function naming({ tree, selection, fresh, showPage, language, languages, nameOf, apply, select }: Around) {
+  const selected = selection.at(-1);
+  const node = selected && tree ? find(tree, selected) : undefined;
+  const property = node && namingProperty(node.kind);
+  const written = node && property ? textIn(node.properties[property], language) || (node.kind === 'field' ? nameOf(node.id) : '') : '';
+  return {
+    /** What the selected node is called as it is written, and whether that can be changed where it stands. */
+    written,
+    nameable: selection.length === 1 && property !== undefined,
+    rename: (to: string | undefined) => {
+      if (!node || !property || to === undefined || to.trim() === written) return;
+      const label = say('operations.nameOf', nameOf(node.id));
+      if (node.id !== fresh || !tree) {
+        const value = withText(node.properties[property], to.trim(), language, languages);
+        void apply([{ op: 'set', node: node.id, property, value }], label);
+        return;
+      }
+      const { edits, id } = madeAnew(tree, node, { [property]: to.trim() });
+      void apply(edits, label, true);
+      if (node.kind === 'page') showPage(id);
+      select([id]);
+    },
+  };
+}
+
+/** Takes parts away: over a base what is of it is hidden, and what is there at this width alone goes with the row made for it. */
+function removing(tree: TreeNode, base: TreeNode | undefined, selection: string[]): { edits: Edit[]; hides: boolean } {
+  if (!base) return { edits: removeAll(tree, selection), hides: false };
+  const all = outermost(tree, selection);
+  const hidden = all.filter((id) => find(base, id)).map((id): Edit => ({ op: 'set', node: id, property: 'hidden', value: true }));
+  const own = all.filter((id) => !find(base, id));
+  return { edits: [...hidden, ...removeAll(tree, own)], hides: hidden.length > 0 };
 }

@@ -26,6 +26,19 @@ interface ReuseContext {
 
 const inserted = (done: Edit[]) => done.flatMap((edit) => (edit.op === 'insert' ? [edit.node as TreeNode] : []));
 
+const pieceIn = (done: Edit[]) =>
+  inserted(done)
+    .flatMap((node) => [...walk(node)])
+    .find((node) => node.kind === 'piece');
+
+/** The edits that place a piece, with what its slots are bound to. */
+const withSlots = (edits: readonly Edit[], slots: Binding['slots']): Edit[] =>
+  edits.map((edit) =>
+    edit.op === 'insert' && edit.node.kind === 'piece'
+      ? { ...edit, node: { ...edit.node, properties: { ...edit.node.properties, slots } } }
+      : edit,
+  );
+
 /** Parts of a form used elsewhere: copied, cut and pasted, made into pieces, pieces placed and detached. What goes wrong is said. */
 export function reusing(around: ReuseContext) {
   const { layout, tree, selection, nameOf, announce, apply, perform, select } = around;
@@ -39,9 +52,7 @@ export function reusing(around: ReuseContext) {
     }
   };
   const selectPiece = (done: Edit[] | undefined) => {
-    const use = inserted(done ?? [])
-      .flatMap((node) => [...walk(node)])
-      .find((node) => node.kind === 'piece');
+    const use = pieceIn(done ?? []);
     if (use) select([use.id]);
   };
   const pasteFrom = (from: Parameters<typeof paste>[1], at: string | undefined, label: string) =>
@@ -70,17 +81,7 @@ export function reusing(around: ReuseContext) {
       if (!piece || !bound) return;
       const label = say('reuse.place', piece.title, describe(chosen, nameOf));
       if (!bound.linked) await pasteFrom({ piece: piece.key, slots: bound.slots }, chosen.target, say('reuse.asCopy', label));
-      else
-        selectPiece(
-          await apply(
-            chosen.edits.map((edit) =>
-              edit.op === 'insert' && edit.node.kind === 'piece'
-                ? { ...edit, node: { ...edit.node, properties: { ...edit.node.properties, slots: bound.slots } } }
-                : edit,
-            ),
-            label,
-          ),
-        );
+      else selectPiece(await apply(withSlots(chosen.edits, bound.slots), label));
     },
     make: () =>
       attempt(async () => {
@@ -90,15 +91,9 @@ export function reusing(around: ReuseContext) {
           api.POST('/api/layouts/{key}/pieces', { params: { path: { key: layout } }, body: { title, nodes: selection, key: null } }),
         );
         // A use of it, each slot bound to the field it was made of, takes the place of what it was made of.
-        selectPiece(
-          await apply(
-            inPlace(tree, selection, {
-              kind: 'piece',
-              properties: { piece: created.key, slots: Object.fromEntries(created.slots.map((slot) => [slot.slot, slot.slot])) },
-            }),
-            say('reuse.makeThePiece', title),
-          ),
-        );
+        const slots = Object.fromEntries(created.slots.map((slot) => [slot.slot, slot.slot]));
+        const made = inPlace(tree, selection, { kind: 'piece', properties: { piece: created.key, slots } });
+        selectPiece(await apply(made, say('reuse.makeThePiece', title)));
       }),
     detach: () =>
       attempt(async () => {

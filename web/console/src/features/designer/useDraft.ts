@@ -1,11 +1,11 @@
 import { useCallback, useMemo, useRef, useState } from 'react';
-import { applyOver, type Edit } from '#layout';
+import { applyOver, type Edit, type TreeNode } from '#layout';
 import { answer, api, type EditResult, type PreviewRequest } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { may, session } from '../../shell/session.ts';
 import { useParentLayout } from './derivedLayout.ts';
 import { useQueue, useSending } from './draftSender.ts';
-import { changeLabel, type Draft, type DraftMessage, type DraftState } from './draftState.ts';
+import { changeLabel, type Draft, type DraftMessage, type DraftState, type SentChange } from './draftState.ts';
 import { queueStore, type UndoStep } from './offlineQueue.ts';
 import { useOthersEdits } from './othersEdits.ts';
 import type { PreviewSource } from './previewSource.ts';
@@ -23,7 +23,7 @@ export function useDraft(key: string, preview: PreviewSource): DraftState {
   const { labels, put, take, remember } = useUndoSteps(kept);
   const { draft, latest, accept, refresh } = useLatestDraft(key, setMessage);
   const queue = useQueue(key);
-  const { last, line } = queue;
+  const { last } = queue;
   useOthersEdits(key, latest, last, refresh, setMessage);
   const { ahead, send } = useSending(
     { key, kept, preview, latest, accept, refresh, onMessage: setMessage },
@@ -45,25 +45,7 @@ export function useDraft(key: string, preview: PreviewSource): DraftState {
     },
     [send, remember, mayChange],
   );
-  const perform = useCallback(
-    async (call: (request: PreviewRequest | null) => Promise<EditResult>, label: string) => {
-      if (!mayChange()) return undefined;
-      const request = preview.request;
-      const performed = last.current
-        .catch(() => undefined)
-        .then(() => call(request))
-        .then((result) => {
-          preview.keep(result.revision, request, result.preview);
-          accept(result.draft);
-          return result;
-        });
-      line(performed);
-      const result = await performed;
-      remember(label, result.inverse as unknown as Edit[], false);
-      return result;
-    },
-    [preview, accept, last, line, mayChange, remember],
-  );
+  const perform = usePerforming(preview, queue, accept, remember, mayChange);
   const replay = async (from: 'past' | 'future', to: 'past' | 'future', word: string) => {
     // What was just done and is not answered yet is what is undone.
     await last.current.catch(() => undefined);
@@ -78,15 +60,7 @@ export function useDraft(key: string, preview: PreviewSource): DraftState {
   };
   const tree = draft?.tree;
   const under = useParentLayout(tree);
-  // What is not answered yet stands already, so that the next thing is done to what one sees.
-  const seen = useMemo(
-    () =>
-      tree &&
-      ahead
-        .filter((each) => each.revision === undefined)
-        .reduce((so, { edits, width }) => applyOver(so, edits, { width, under: under?.tree }).tree ?? so, tree),
-    [tree, under, ahead],
-  );
+  const seen = useSeen(tree, under?.tree, ahead);
   return {
     draft: draft && seen ? { ...draft, tree: seen } : draft,
     under,
@@ -121,4 +95,45 @@ function useLatestDraft(key: string, onMessage: (message: DraftMessage) => void)
     [key, accept, onMessage],
   );
   return { draft, latest, accept, refresh };
+}
+
+/** Has the service make a change itself, in its turn. */
+function usePerforming(
+  preview: PreviewSource,
+  { last, line }: ReturnType<typeof useQueue>,
+  accept: (next: unknown) => void,
+  remember: ReturnType<typeof useUndoSteps>['remember'],
+  mayChange: () => boolean,
+) {
+  return useCallback(
+    async (call: (request: PreviewRequest | null) => Promise<EditResult>, label: string) => {
+      if (!mayChange()) return undefined;
+      const request = preview.request;
+      const performed = last.current
+        .catch(() => undefined)
+        .then(() => call(request))
+        .then((result) => {
+          preview.keep(result.revision, request, result.preview);
+          accept(result.draft);
+          return result;
+        });
+      line(performed);
+      const result = await performed;
+      remember(label, result.inverse as unknown as Edit[], false);
+      return result;
+    },
+    [preview, accept, last, line, mayChange, remember],
+  );
+}
+
+/** What is not answered yet stands already, so that the next thing is done to what one sees. */
+function useSeen(tree: TreeNode | undefined, under: TreeNode | undefined, ahead: readonly SentChange[]) {
+  return useMemo(
+    () =>
+      tree &&
+      ahead
+        .filter((each) => each.revision === undefined)
+        .reduce((so, { edits, width }) => applyOver(so, edits, { width, under: under }).tree ?? so, tree),
+    [tree, under, ahead],
+  );
 }

@@ -115,30 +115,8 @@ export function usePreviewForm(
     );
   }, [resolved, ahead, typing, entity, context.language, body]);
 
-  const sample = useMemo(
-    () => (context.record !== undefined && context.record < 0 && entity ? sampleOf(entity.fields, context.record) : undefined),
-    [context.record, entity],
-  );
-  const showing = context.mode === 'create' || sample ? undefined : record;
-  const values = useMemo<Values>(
-    () => (sample && context.mode !== 'create' ? sample : ((showing?.values ?? {}) as Values)),
-    [sample, showing, context.mode],
-  );
-  const [shown] = useState<{ store?: FormStore; values?: Values }>({});
-  const store = useMemo(() => {
-    if (!form) return undefined;
-    // What users can open beside a form is drawn here too, and does nothing.
-    const asSeen = formHost({
-      open: () => undefined,
-      create: () => Promise.resolve(undefined),
-      ...(context.role ? { roles: [context.role] } : {}),
-    });
-    const next = new FormStore(form, values, showing?.references ?? {}, asSeen, { showHidden });
-    // The form may be resolved anew while somebody tries it: what she typed stays. It goes with the trial.
-    if (trying && shown.store && shown.values === values) next.goOnFrom(shown.store);
-    Object.assign(shown, { store: next, values });
-    return next;
-  }, [form, values, showing, context.role, showHidden, trying, shown]);
+  const { showing, values } = useValuesShown(context, record, entity);
+  const store = useStore(form, values, showing?.references, { role: context.role, showHidden, trying });
   const labels = useMemo(() => new Map(entity?.fields.map((field) => [field.key, field.label])), [entity]);
   return { context, setContext, entity, labels, names, record: showing, values, form, store, readEntity, reloads, reload };
 }
@@ -195,5 +173,46 @@ function useResolved(
   return form;
 }
 
+const noReferences: RecordInfo['references'] = {};
+
 /** The records one can look at, the one changed last first. */
 const lookUp = (entity: string) => api.GET('/api/records/{entity}/lookup', { params: { path: { entity }, query: { limit: 50 } } });
+
+/** The record that is shown, and its values, or those of a sample. */
+function useValuesShown(context: PreviewContext, record: RecordInfo | undefined, entity: EntityInfo | undefined) {
+  const sample = useMemo(
+    () => (context.record !== undefined && context.record < 0 && entity ? sampleOf(entity.fields, context.record) : undefined),
+    [context.record, entity],
+  );
+  const showing = context.mode === 'create' || sample ? undefined : record;
+  const values = useMemo<Values>(
+    () => (sample && context.mode !== 'create' ? sample : ((showing?.values ?? {}) as Values)),
+    [sample, showing, context.mode],
+  );
+  return { showing, values };
+}
+
+/** The form being filled in; what is typed while it is tried outlives the form's being resolved anew. */
+function useStore(
+  form: ResolvedForm | undefined,
+  values: Values,
+  references: RecordInfo['references'] = noReferences,
+  { role, showHidden, trying }: { role: string; showHidden: boolean; trying: boolean },
+) {
+  const [shown] = useState<{ store?: FormStore; values?: Values }>({});
+  const store: FormStore | undefined = useMemo(() => {
+    if (!form) return undefined;
+    // What users can open beside a form is drawn here too, and does nothing.
+    const asSeen = formHost({
+      open: () => undefined,
+      create: () => Promise.resolve(undefined),
+      ...(role ? { roles: [role] } : {}),
+    });
+    const next = new FormStore(form, values, references, asSeen, { showHidden });
+    // The form may be resolved anew while somebody tries it: what she typed stays. It goes with the trial.
+    if (trying && shown.store && shown.values === values) next.goOnFrom(shown.store);
+    Object.assign(shown, { store: next, values });
+    return next;
+  }, [form, values, references, role, showHidden, trying, shown]);
+  return store;
+}

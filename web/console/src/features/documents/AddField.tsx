@@ -62,22 +62,35 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
           <textarea id="add-choices" className="bt-input" rows={4} value={choices} onChange={(event) => setChoices(event.target.value)} />
         </>
       )}
-      {type === 'reference' && (
-        <>
-          <label htmlFor="add-target">{say('common.recordsOf')}</label>
-          <select id="add-target" className="bt-input" value={target} onChange={(event) => setTarget(event.target.value)}>
-            {targets.map((each) => (
-              <option key={each.key} value={each.key}>
-                {each.plural}
-              </option>
-            ))}
-          </select>
-        </>
-      )}
+      {type === 'reference' && <TargetChoice targets={targets} value={target} onChange={setTarget} />}
       <label className="dialog-check">
         <input type="checkbox" checked={required} onChange={(event) => setRequired(event.target.checked)} />{' '}
         {say('addField.everyRecordMustHaveIt')}
       </label>
     </FormDialog>
+  );
+}
+
+/** What the field's records are of. */
+function TargetChoice({
+  targets,
+  value,
+  onChange,
+}: {
+  targets: readonly EntitySummary[];
+  value: string;
+  onChange: (target: string) => void;
+}) {
+  return (
+    <>
+      <label htmlFor="add-target">{say('common.recordsOf')}</label>
+      <select id="add-target" className="bt-input" value={value} onChange={(event) => onChange(event.target.value)}>
+        {targets.map((each) => (
+          <option key={each.key} value={each.key}>
+            {each.plural}
+          </option>
+        ))}
+      </select>
+    </>
   );
 }

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import { answer, api, ApiError, type DocumentFinding } from '../../api/client.ts';
 import { putDocument, readDocument } from '../../api/documents.ts';
 import { useAnswer } from '../../shell/queries.ts';
@@ -59,17 +59,7 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
     ['documents', 'findings', kind, revision],
     revision === 0 ? undefined : () => answer(api.GET('/api/findings')),
   );
-  // Somebody else changed it: what is shown follows. One's own changes, here and in the part shown before, are announced too, usually
-  // before their answer; those wait for it.
-  useServerEvents(
-    useCallback(
-      ({ type, data }) => {
-        if (type === 'draft' && data.kind === kind && (data.revision ?? 0) > latest.current)
-          void arrived().then(() => ((data.revision ?? 0) > latest.current ? read() : undefined));
-      },
-      [kind, read],
-    ),
-  );
+  useOthersChanges(kind, latest, read);
 
   const send = (next: T) => {
     sending.current = sending.current.then(async () => {
@@ -78,14 +68,9 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
         setState((now) => now && { ...now, revision: latest.current });
         setProblem(undefined);
       } catch (error) {
-        const refused = error instanceof ApiError ? error.problem : undefined;
-        setProblem(
-          [(error as Error).message, ...(refused?.problems ?? []).map((each) => each.message)]
-            .filter((each, i, all) => all.indexOf(each) === i)
-            .join(' '),
-        );
+        setProblem(wordsOf(error));
         // What another person did meanwhile stands; what was done here can be done over it.
-        if (refused?.status === 412) await read();
+        if (error instanceof ApiError && error.problem.status === 412) await read();
       }
     });
     underWay = Promise.all([underWay, sending.current]);
@@ -112,4 +97,26 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
         change(before);
       }),
   };
+}
+
+/** What stands against a change: what was said of it as a whole, and of its parts, each once. */
+function wordsOf(error: unknown): string {
+  const parts = error instanceof ApiError ? (error.problem.problems ?? []) : [];
+  return [...new Set([(error as Error).message, ...parts.map((each) => each.message)])].join(' ');
+}
+
+/**
+ * Somebody else changed it: what is shown follows. One's own changes, here and in the part shown before, are announced too, usually before
+ * their answer; those wait for it.
+ */
+function useOthersChanges(kind: string, latest: RefObject<number>, read: () => Promise<void>): void {
+  useServerEvents(
+    useCallback(
+      ({ type, data }) => {
+        if (type === 'draft' && data.kind === kind && (data.revision ?? 0) > latest.current)
+          void arrived().then(() => ((data.revision ?? 0) > latest.current ? read() : undefined));
+      },
+      [kind, latest, read],
+    ),
+  );
 }

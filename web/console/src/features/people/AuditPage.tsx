@@ -45,18 +45,7 @@ export function AuditPage() {
   }, [load]);
   const prove = () =>
     answer(api.GET('/api/audit/proof')).then(
-      (proof) =>
-        setNotice(
-          proof.intact
-            ? {
-                text: say('auditPage.intact', proof.entries, proof.hash.slice(0, 16)),
-                bad: false,
-              }
-            : {
-                text: say('auditPage.entryIsMissingOrWas', proof.firstBroken ?? 0),
-                bad: true,
-              },
-        ),
+      (proof) => setNotice(verdictOf(proof)),
       (error: Error) => setNotice({ text: error.message, bad: true }),
     );
   return (
@@ -164,3 +153,11 @@ function AuditTable({ rows, nameOf }: { rows: readonly AuditRow[]; nameOf: (pers
     </div>
   );
 }
+
+/** What the log's own proof says. */
+const verdictOf = (proof: { intact: boolean; entries: number; hash: string; firstBroken?: number | null }): Notice => ({
+  text: proof.intact
+    ? say('auditPage.intact', proof.entries, proof.hash.slice(0, 16))
+    : say('auditPage.entryIsMissingOrWas', proof.firstBroken ?? 0),
+  bad: !proof.intact,
+});

@@ -11,17 +11,7 @@ export function PersonDialog({ person, onClose }: { person: Person; onClose: (sa
   const [is, setIs] = useState(person);
   const [password, setPassword] = useState('');
   const fresh = person.id === '';
-  const save = async () => {
-    await answer(
-      api.PUT('/api/people/{id}', {
-        params: { path: { id: is.id } },
-        headers: fresh ? { 'If-None-Match': '*' } : {},
-        body: { name: is.name, roles: is.roles, language: is.language, region: is.region ?? null },
-      }),
-    );
-    if (password) await answer(api.PUT('/api/people/{id}/password', { params: { path: { id: is.id } }, body: { password } }));
-    return say(password ? 'peoplePage.savedWithPassword' : 'peoplePage.saved', is.name);
-  };
+  const save = () => savePerson(is, fresh, password);
   return (
     <FormDialog
       title={fresh ? say('peoplePage.newPerson2') : person.name}
@@ -99,4 +89,13 @@ function RoleChoice({ is, onChange }: { is: Person; onChange: (roles: string[]) 
       ))}
     </fieldset>
   );
+}
+
+/** Keeps a person, with a password where one is given; what is to be said of it. */
+async function savePerson({ id, name, roles, language, region = null }: Person, fresh: boolean, password: string): Promise<string> {
+  const params = { path: { id } };
+  const headers = fresh ? { 'If-None-Match': '*' } : {};
+  await answer(api.PUT('/api/people/{id}', { params, headers, body: { name, roles, language, region } }));
+  if (password) await answer(api.PUT('/api/people/{id}/password', { params, body: { password } }));
+  return say(password ? 'peoplePage.savedWithPassword' : 'peoplePage.saved', name);
 }

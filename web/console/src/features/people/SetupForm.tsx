@@ -36,29 +36,21 @@ const begun = (): SetupValues => ({
   timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
 });
 
-/** A new service: who administers it, and what the application is; with the code it printed when it began. */
-export function SetupForm({
-  say,
-  onSignedIn,
-  onOtherWay,
-}: {
+interface SetupFormProps {
   say: Translate;
   onSignedIn: (session: Session) => void;
   onOtherWay: () => void;
-}) {
+}
+
+/** A new service: who administers it, and what the application is; with the code it printed when it began. */
+export function SetupForm({ say, onSignedIn, onOtherWay }: SetupFormProps) {
   const [given, setGiven] = useState(begun);
   const [problem, setProblem] = useState<ApiError>();
   const [busy, setBusy] = useState(false);
   const send = async () => {
     setBusy(true);
     try {
-      const { languages, person, ...rest } = given;
-      const body = {
-        ...rest,
-        person: person || asId(given.name) || 'administrator',
-        languages: languages.split(/[\s,;]+/).filter(Boolean),
-      };
-      const session = await answer(api.POST('/api/setup', { body }));
+      const session = await answer(api.POST('/api/setup', { body: bodyOf(given) }));
       navigate('data');
       onSignedIn(session);
     } catch (error) {
@@ -69,26 +61,8 @@ export function SetupForm({
   const wrong = problem instanceof ApiError ? problem.problem.problems : undefined;
   const input = (name: keyof SetupValues, word: Word, more: React.InputHTMLAttributes<HTMLInputElement> = {}) => {
     const said = wrong?.find((part) => part.pointer.startsWith(`/${name}`))?.message;
-    return (
-      <div>
-        <label htmlFor={`setup-${name}`}>{say(word)}</label>
-        <input
-          id={`setup-${name}`}
-          className="bt-input"
-          required
-          value={given[name]}
-          aria-invalid={said ? true : undefined}
-          aria-describedby={said ? `setup-${name}-wrong` : undefined}
-          onChange={(event) => setGiven({ ...given, [name]: event.target.value })}
-          {...more}
-        />
-        {said && (
-          <small className="setup-wrong" id={`setup-${name}-wrong`}>
-            {said}
-          </small>
-        )}
-      </div>
-    );
+    const change = (value: string) => setGiven({ ...given, [name]: value });
+    return <SetupInput name={name} label={say(word)} value={given[name]} wrong={said} onChange={change} more={more} />;
   };
   return (
     <form
@@ -118,16 +92,7 @@ export function SetupForm({
         {input('currency', 'setupCurrency', { maxLength: 3, list: 'setup-currencies' })}
         {input('timeZone', 'setupTimeZone', { list: 'setup-zones' })}
       </fieldset>
-      <datalist id="setup-currencies">
-        {['EUR', 'GBP', 'USD', 'CHF', 'SAR', 'AED', 'EGP'].map((each) => (
-          <option key={each} value={each} />
-        ))}
-      </datalist>
-      <datalist id="setup-zones">
-        {Intl.supportedValuesOf('timeZone').map((each) => (
-          <option key={each} value={each} />
-        ))}
-      </datalist>
+      <SetupLists />
       <button type="submit" className="primary" disabled={busy}>
         {say('setupDone')}
       </button>
@@ -136,4 +101,60 @@ export function SetupForm({
       </button>
     </form>
   );
+}
+
+const bodyOf = ({ languages, person, ...rest }: SetupValues) => ({
+  ...rest,
+  person: person || asId(rest.name) || 'administrator',
+  languages: languages.split(/[\s,;]+/).filter(Boolean),
+});
+
+interface SetupInputProps {
+  name: string;
+  label: string;
+  value: string;
+  /** What the service says against it. */
+  wrong: string | undefined;
+  onChange: (value: string) => void;
+  more: React.InputHTMLAttributes<HTMLInputElement>;
+}
+
+/** A line to fill in, with what is wrong with it. */
+function SetupInput({ name, label, value, wrong, onChange, more }: SetupInputProps) {
+  const id = `setup-${name}`;
+  return (
+    <div>
+      <label htmlFor={id}>{label}</label>
+      <input
+        id={id}
+        className="bt-input"
+        required
+        value={value}
+        aria-invalid={wrong ? true : undefined}
+        aria-describedby={wrong ? `${id}-wrong` : undefined}
+        onChange={(event) => onChange(event.target.value)}
+        {...more}
+      />
+      {wrong && (
+        <small className="setup-wrong" id={`${id}-wrong`}>
+          {wrong}
+        </small>
+      )}
+    </div>
+  );
+}
+
+/** The currencies and time zones that are offered. */
+function SetupLists() {
+  const lists = {
+    'setup-currencies': ['EUR', 'GBP', 'USD', 'CHF', 'SAR', 'AED', 'EGP'],
+    'setup-zones': Intl.supportedValuesOf('timeZone'),
+  };
+  return Object.entries(lists).map(([id, values]) => (
+    <datalist key={id} id={id}>
+      {values.map((each) => (
+        <option key={each} value={each} />
+      ))}
+    </datalist>
+  ));
 }

@@ -41,9 +41,7 @@ export function BulkDialog({ entity, records, onClose }: { entity: string; recor
       );
       onClose(true);
     } catch (error) {
-      const parts = error instanceof ApiError ? (error.problem.problems ?? []) : [];
-      const of = (pointer: string) => records[Number(/^\/records\/(\d+)/.exec(pointer)?.[1])]?.title;
-      setProblems([(error as Error).message, ...new Set(parts.map((part) => `${of(part.pointer) ?? ''}: ${part.message}`))]);
+      setProblems([(error as Error).message, ...new Set(wrongWith(records, error))]);
     } finally {
       setBusy(false);
     }
@@ -74,21 +72,42 @@ export function BulkDialog({ entity, records, onClose }: { entity: string; recor
         </NoticeBox>
       )}
       {store && <Form store={store} />}
-      {fields.length > 0 && (
-        <fieldset className="bulk-empty">
-          <legend>{say('bulkEmpty')}</legend>
-          {fields.map(([key, type]) => (
-            <label key={key}>
-              <input
-                type="checkbox"
-                checked={emptied.includes(key)}
-                onChange={(event) => setEmptied(event.target.checked ? [...emptied, key] : emptied.filter((each) => each !== key))}
-              />{' '}
-              {type.label}
-            </label>
-          ))}
-        </fieldset>
-      )}
+      {fields.length > 0 && <EmptiedFields fields={fields} emptied={emptied} onChange={setEmptied} />}
     </SideDialog>
   );
+}
+
+/** The fields that are to be emptied. */
+function EmptiedFields({
+  fields,
+  emptied,
+  onChange,
+}: {
+  fields: [key: string, field: { label: string }][];
+  emptied: readonly string[];
+  onChange: (emptied: string[]) => void;
+}) {
+  const say = useWords();
+  return (
+    <fieldset className="bulk-empty">
+      <legend>{say('bulkEmpty')}</legend>
+      {fields.map(([key, type]) => (
+        <label key={key}>
+          <input
+            type="checkbox"
+            checked={emptied.includes(key)}
+            onChange={(event) => onChange(event.target.checked ? [...emptied, key] : emptied.filter((each) => each !== key))}
+          />{' '}
+          {type.label}
+        </label>
+      ))}
+    </fieldset>
+  );
+}
+
+/** What stands against a change of several records, each with what the record is called. */
+function wrongWith(records: readonly RecordInfo[], error: unknown): string[] {
+  const parts = error instanceof ApiError ? (error.problem.problems ?? []) : [];
+  const of = (pointer: string) => records[Number(/^\/records\/(\d+)/.exec(pointer)?.[1])]?.title;
+  return parts.map((part) => `${of(part.pointer) ?? ''}: ${part.message}`);
 }

@@ -29,14 +29,7 @@ export function Conflict({ store, before, theirs, onDone, onCancel }: ConflictPr
       <p>{say('bothExplain')}</p>
       {fields.length > 0 && (
         <table className="table">
-          <thead>
-            <tr>
-              <td />
-              <th scope="col">{say('before')}</th>
-              <th scope="col">{say('theirs')}</th>
-              <th scope="col">{say('mine')}</th>
-            </tr>
-          </thead>
+          <ConflictHead />
           <tbody>
             {fields.map((field) => (
               <tr key={field}>
@@ -73,5 +66,20 @@ export function Conflict({ store, before, theirs, onDone, onCancel }: ConflictPr
         </button>
       </p>
     </section>
+  );
+}
+
+/** What stood there, what the other one wrote, what one wrote oneself. */
+function ConflictHead() {
+  const say = useWords();
+  return (
+    <thead>
+      <tr>
+        <td />
+        <th scope="col">{say('before')}</th>
+        <th scope="col">{say('theirs')}</th>
+        <th scope="col">{say('mine')}</th>
+      </tr>
+    </thead>
   );
 }

@@ -21,7 +21,6 @@ interface RecordTableProps {
 
 /** Records as rows, those that are drawn that can be seen. */
 export function RecordTable({ entity, list, columns, records, sort, onSort, timeZone, selected, onSelect }: RecordTableProps) {
-  const say = useWords();
   const body = useRef<HTMLTableSectionElement>(null);
   const [offset, setOffset] = useState(0);
   useLayoutEffect(() => {
@@ -32,9 +31,7 @@ export function RecordTable({ entity, list, columns, records, sort, onSort, time
   const shown = rows.getVirtualItems();
   const before = (shown[0]?.start ?? offset) - offset;
   const after = rows.getTotalSize() - ((shown.at(-1)?.end ?? offset) - offset);
-  const [first] = sort.split(',');
-  const next = (field: string) => (first === field ? `-${field}` : first === `-${field}` ? '' : field);
-  const all = selected !== undefined && records.length > 0 && records.every((record) => selected.has(record.id));
+  const all = selected === undefined ? undefined : records.length > 0 && records.every((record) => selected.has(record.id));
   const choose = (id: number, on: boolean) => onSelect(new Set(on ? [...selected!, id] : [...selected!].filter((each) => each !== id)));
   const space = columns.length + (selected ? 1 : 0);
   return (
@@ -44,39 +41,15 @@ export function RecordTable({ entity, list, columns, records, sort, onSort, time
           {selected && <col className="table-choice" />}
           <ColumnWidths columns={columns} />
         </colgroup>
-        <thead>
-          <tr>
-            {selected && (
-              <th className="table-choice">
-                <input
-                  type="checkbox"
-                  aria-label={say('selectAll')}
-                  checked={all}
-                  onChange={() => onSelect(new Set(all ? [] : records.map((record) => record.id)))}
-                />
-              </th>
-            )}
-            {columns.map((column) => (
-              <th
-                key={column.id}
-                scope="col"
-                data-align={column.align}
-                aria-sort={first === column.field ? 'ascending' : first === `-${column.field}` ? 'descending' : 'none'}
-              >
-                <button type="button" onClick={() => onSort(next(column.field))}>
-                  {column.label}
-                  <span aria-hidden>{first === column.field ? ' ↑' : first === `-${column.field}` ? ' ↓' : ''}</span>
-                </button>
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <TableHead
+          columns={columns}
+          sort={sort}
+          onSort={onSort}
+          all={all}
+          onAll={(on) => onSelect(new Set(on ? records.map((record) => record.id) : []))}
+        />
         <tbody ref={body}>
-          {before > 0 && (
-            <tr className="table-space" aria-hidden>
-              <td colSpan={space} style={{ height: before }} />
-            </tr>
-          )}
+          <Space height={before} columns={space} />
           {shown.map(({ index }) => (
             <RecordRow
               key={records[index]!.id}
@@ -88,14 +61,45 @@ export function RecordTable({ entity, list, columns, records, sort, onSort, time
               onChoose={(on) => choose(records[index]!.id, on)}
             />
           ))}
-          {after > 0 && (
-            <tr className="table-space" aria-hidden>
-              <td colSpan={space} style={{ height: after }} />
-            </tr>
-          )}
+          <Space height={after} columns={space} />
         </tbody>
       </table>
     </div>
+  );
+}
+
+const arrows = { ascending: ' ↑', descending: ' ↓', none: '' };
+
+interface TableHeadProps extends Pick<RecordTableProps, 'columns' | 'sort' | 'onSort'> {
+  /** Whether all are chosen; nothing where nothing may be changed. */
+  all: boolean | undefined;
+  onAll: (on: boolean) => void;
+}
+
+/** The columns, each a press to sort by: up, down, as before. */
+function TableHead({ columns, sort, onSort, all, onAll }: TableHeadProps) {
+  const say = useWords();
+  const [first] = sort.split(',');
+  const next = (field: string) => (first === field ? `-${field}` : first === `-${field}` ? '' : field);
+  const sorted = (field: string) => (first === field ? 'ascending' : first === `-${field}` ? 'descending' : 'none');
+  return (
+    <thead>
+      <tr>
+        {all !== undefined && (
+          <th className="table-choice">
+            <input type="checkbox" aria-label={say('selectAll')} checked={all} onChange={() => onAll(!all)} />
+          </th>
+        )}
+        {columns.map((column) => (
+          <th key={column.id} scope="col" data-align={column.align} aria-sort={sorted(column.field)}>
+            <button type="button" onClick={() => onSort(next(column.field))}>
+              {column.label}
+              <span aria-hidden>{arrows[sorted(column.field)]}</span>
+            </button>
+          </th>
+        ))}
+      </tr>
+    </thead>
   );
 }
 
@@ -154,5 +158,16 @@ function RecordRow({ entity, list, columns, timeZone, index, record, selected, o
         );
       })}
     </tr>
+  );
+}
+
+/** The room of rows that are out of sight. */
+function Space({ height, columns }: { height: number; columns: number }) {
+  return (
+    height > 0 && (
+      <tr className="table-space" aria-hidden>
+        <td colSpan={columns} style={{ height }} />
+      </tr>
+    )
   );
 }

@@ -12,29 +12,9 @@ import type { SideSheetProps } from '../../runtime/parts.ts';
 /** A sheet beside the form: the record a reference points at, or a new one for it to point at. */
 export function SideSheet({ entity, id, host, onClose }: SideSheetProps) {
   const say = useWords();
-  const [store, setStore] = useState<FormStore>();
-  const [release, setRelease] = useState(0);
-  const [title, setTitle] = useState('');
   const [problem, setProblem] = useState<string>();
+  const { store, release, title } = useSheetForm(entity, id, host, setProblem);
   const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => {
-    // From here nothing opens beside.
-    const plain = { ...host };
-    delete plain.open;
-    delete plain.create;
-    const reading =
-      id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }));
-    Promise.all([readPublishedForm(entity, id === undefined ? 'short' : 'full', id === undefined ? 'create' : 'view', id), reading]).then(
-      ([served, read]) => {
-        setRelease(served.release);
-        setTitle(read?.title ?? served.form.title);
-        setStore(
-          new FormStore(served.form, (read?.values ?? {}) as Values, read?.references ?? {}, plain, id === undefined ? {} : { record: id }),
-        );
-      },
-      (error: Error) => setProblem(error.message),
-    );
-  }, [entity, id, host]);
   useEffect(() => {
     const first = id === undefined && store?.firstField();
     if (first && dialog.current) focusField(dialog.current, first);
@@ -67,23 +47,7 @@ export function SideSheet({ entity, id, host, onClose }: SideSheetProps) {
       name={say('opened')}
       dialog={dialog}
       onClose={onClose}
-      acts={
-        <>
-          {id !== undefined && (
-            <a className="button" href={address('records', entity, id)}>
-              {say('edit')}
-            </a>
-          )}
-          <button type="button" className="button" onClick={() => onClose()}>
-            {id === undefined ? say('cancel') : say('close')}
-          </button>
-          {id === undefined && (
-            <button type="button" className="button primary" onClick={() => void save()}>
-              {say('save')}
-            </button>
-          )}
-        </>
-      }
+      acts={<SheetActs entity={entity} id={id} onSave={() => void save()} onClose={onClose} />}
     >
       <NoticeLine notice={problem === undefined ? undefined : { text: problem, bad: true }} />
       {store && (
@@ -96,5 +60,62 @@ export function SideSheet({ entity, id, host, onClose }: SideSheetProps) {
       )}
       {store && <Form store={store} />}
     </SideDialog>
+  );
+}
+
+interface SheetForm {
+  store?: FormStore;
+  release: number;
+  title: string;
+}
+
+/** The form of a record, or of a new one, as users have it; with what it is called and the release it is of. */
+function useSheetForm(entity: string, id: number | undefined, host: SideSheetProps['host'], onProblem: (message: string) => void) {
+  const [sheet, setSheet] = useState<SheetForm>({ release: 0, title: '' });
+  useEffect(() => {
+    // From here nothing opens beside.
+    const plain = { ...host };
+    delete plain.open;
+    delete plain.create;
+    const reading =
+      id === undefined ? Promise.resolve(undefined) : answer(api.GET('/api/records/{entity}/{id}', { params: { path: { entity, id } } }));
+    Promise.all([readPublishedForm(entity, id === undefined ? 'short' : 'full', id === undefined ? 'create' : 'view', id), reading]).then(
+      ([served, read]) => {
+        const values = (read?.values ?? {}) as Values;
+        const store = new FormStore(served.form, values, read?.references ?? {}, plain, id === undefined ? {} : { record: id });
+        setSheet({ store, release: served.release, title: read?.title ?? served.form.title });
+      },
+      (error: Error) => onProblem(error.message),
+    );
+  }, [entity, id, host, onProblem]);
+  return sheet;
+}
+
+interface SheetActsProps {
+  entity: string;
+  id: number | undefined;
+  onSave: () => void;
+  onClose: () => void;
+}
+
+/** What can be done with what is open: a record is opened whole, a new one saved. */
+function SheetActs({ entity, id, onSave, onClose }: SheetActsProps) {
+  const say = useWords();
+  return (
+    <>
+      {id !== undefined && (
+        <a className="button" href={address('records', entity, id)}>
+          {say('edit')}
+        </a>
+      )}
+      <button type="button" className="button" onClick={() => onClose()}>
+        {id === undefined ? say('cancel') : say('close')}
+      </button>
+      {id === undefined && (
+        <button type="button" className="button primary" onClick={onSave}>
+          {say('save')}
+        </button>
+      )}
+    </>
   );
 }

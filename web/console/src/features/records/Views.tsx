@@ -36,14 +36,13 @@ export function useViews(entity: string): SavedViews {
 /** The saved views as a row of names; what is looked at now can be added to them. */
 export function Views({ views, view, onTake }: { views: SavedViews; view: View; onTake: (view: View) => void }) {
   const say = useWords();
-  const [naming, setNaming] = useState<string>();
+  const [naming, setNaming] = useState(false);
   const same = views.all.find((each) => JSON.stringify(each.view) === JSON.stringify(view));
   const isPlain = !view.search && !view.sort && Object.keys(view.filters).length === 0;
   if (views.all.length === 0 && isPlain && !views.problem) return null;
-  const save = () => {
-    const name = naming?.trim();
-    if (name) views.keep([...views.all.filter((each) => each.name !== name), { name, view }]);
-    setNaming(undefined);
+  const save = (name: string) => {
+    views.keep([...views.all.filter((each) => each.name !== name), { name, view }]);
+    setNaming(false);
   };
   return (
     <div className="views" role="group" aria-label={say('views')}>
@@ -66,34 +65,12 @@ export function Views({ views, view, onTake }: { views: SavedViews; view: View; 
       ))}
       {!isPlain &&
         !same &&
-        (naming === undefined ? (
-          <button type="button" className="bt-clear" onClick={() => setNaming('')}>
+        (!naming ? (
+          <button type="button" className="bt-clear" onClick={() => setNaming(true)}>
             {say('saveView')}
           </button>
         ) : (
-          <form
-            className="view-naming"
-            onSubmit={(event) => {
-              event.preventDefault();
-              save();
-            }}
-          >
-            <input
-              className="bt-input"
-              autoFocus
-              maxLength={60}
-              placeholder={say('viewName')}
-              aria-label={say('viewName')}
-              value={naming}
-              onChange={(event) => setNaming(event.target.value)}
-              onKeyDown={(event) => {
-                if (event.key === 'Escape') setNaming(undefined);
-              }}
-            />
-            <button type="submit" className="button" disabled={!naming.trim()}>
-              {say('save')}
-            </button>
-          </form>
+          <ViewNaming onSave={save} onLeave={() => setNaming(false)} />
         ))}
       {views.problem && (
         <span className="bt-error" role="alert">
@@ -101,5 +78,36 @@ export function Views({ views, view, onTake }: { views: SavedViews; view: View; 
         </span>
       )}
     </div>
+  );
+}
+
+/** A name for what is looked at. */
+function ViewNaming({ onSave, onLeave }: { onSave: (name: string) => void; onLeave: () => void }) {
+  const say = useWords();
+  const [name, setName] = useState('');
+  return (
+    <form
+      className="view-naming"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (name.trim()) onSave(name.trim());
+      }}
+    >
+      <input
+        className="bt-input"
+        autoFocus
+        maxLength={60}
+        placeholder={say('viewName')}
+        aria-label={say('viewName')}
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') onLeave();
+        }}
+      />
+      <button type="submit" className="button" disabled={!name.trim()}>
+        {say('save')}
+      </button>
+    </form>
   );
 }

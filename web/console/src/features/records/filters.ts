@@ -49,6 +49,11 @@ export function filterForm(list: ResolvedForm, say: Translate): ResolvedForm {
         field.type === 'choice' || field.type === 'choices' ? 'select' : field.type === 'reference' ? 'look-up' : 'line',
       );
   }
+  return formOf(list, fields, items);
+}
+
+/** A form of one row, four to a line. */
+function formOf(list: ResolvedForm, fields: Record<string, FieldType>, items: FieldItem[]): ResolvedForm {
   return {
     layout: list.layout,
     entity: list.entity,

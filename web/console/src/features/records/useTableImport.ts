@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { asProblem, changing, type TableImportReport, ApiError, type TableInfo } from '../../api/client.ts';
 import { useWords } from '../../shell/hooks.ts';
+import type { Translate } from '../../shell/words.ts';
 import { inUtf8 } from '../../shell/inUtf8.ts';
 
 /** What somebody says about a table: what each column is, how records are named, how numbers and days are written. */
@@ -26,6 +27,20 @@ const importQuery = (meaning: ColumnMapping, dryRun: boolean) =>
     dateOrder: meaning.dateOrder,
     ...(meaning.match && !meaning.columns.includes('id') ? { match: meaning.match } : {}),
   });
+
+/** What a table means as far as can be told from it. */
+function meaningOf({ columns: found, targets, decimalSeparator, dateOrder }: TableInfo): ColumnMapping {
+  const columns = found.map((column) => column.field ?? null);
+  const match = targets.find((target) => target.unique && columns.includes(target.key))?.key ?? '';
+  return { columns, match, decimalSeparator, dateOrder };
+}
+
+/** Why a table was refused, with the first lines that are wrong. */
+function refusalText(error: unknown, say: Translate): string {
+  const parts = error instanceof ApiError ? (error.problem.problems ?? []) : [];
+  const lines = parts.slice(0, 5).map((part) => `${say('line', part.pointer.split('/')[1] ?? '', 1)} ${part.message}`);
+  return [(error as Error).message, ...lines].join(' ');
+}
 
 /** A table on its way to being records: what it seems to be, what is said about it, what would happen; then all of it or nothing. */
 export function useTableImport(entity: string, onTaken: () => void) {
@@ -63,16 +78,10 @@ export function useTableImport(entity: string, onTaken: () => void) {
     try {
       const { table, foreign } = await inUtf8(given);
       const next = await send<TableInfo>(`${path}/columns`, table, AbortSignal.timeout(60_000));
-      const columns = next.columns.map((column) => column.field ?? null);
       setProblem(undefined);
       setFile({ name: given.name, table, foreign });
       setInfo(next);
-      setMeaning({
-        columns,
-        match: next.targets.find((target) => target.unique && columns.includes(target.key))?.key ?? '',
-        decimalSeparator: next.decimalSeparator,
-        dateOrder: next.dateOrder,
-      });
+      setMeaning(meaningOf(next));
     } catch (error) {
       setProblem((error as Error).message);
     }
@@ -88,14 +97,8 @@ export function useTableImport(entity: string, onTaken: () => void) {
       await send<TableImportReport>(`${path}?${importQuery(meaning, false)}`, file.table, AbortSignal.timeout(300_000));
       onTaken();
     } catch (error) {
-      const parts = error instanceof ApiError ? (error.problem.problems ?? []) : [];
       setReport(undefined);
-      setProblem(
-        [
-          (error as Error).message,
-          ...parts.slice(0, 5).map((part) => `${say('line', part.pointer.split('/')[1] ?? '', 1)} ${part.message}`),
-        ].join(' '),
-      );
+      setProblem(refusalText(error, say));
     } finally {
       setBusy(false);
     }

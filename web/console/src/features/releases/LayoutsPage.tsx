@@ -65,23 +65,37 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
       )}
       <Found layouts={found.slice(0, shown)} entities={entities} acts={acts} />
       {(layouts.length > 0 || archived) && (
-        <p className="table-more" role="status">
-          {layouts.length === 0
-            ? say('layoutsPage.noneArchived')
-            : found.length === 0
-              ? say('layoutsPage.noLayoutMatches')
-              : found.length === layouts.length
-                ? say('layoutsPage.layouts', found.length)
-                : say('layoutsPage.ofLayouts', found.length, layouts.length)}
-          {found.length > shown && `${say('layoutsPage.shown', shown)} `}
-          {found.length > shown && (
-            <button type="button" className="button" onClick={() => setShown(shown + most)}>
-              {say('layoutsPage.showMore', Math.min(most, found.length - shown))}
-            </button>
-          )}
-        </p>
+        <Count all={layouts.length} found={found.length} shown={shown} onMore={() => setShown(shown + most)} />
       )}
       {making && <NewLayoutDialog entities={entities} layouts={layouts} copied={making.copied} onClose={() => setMaking(undefined)} />}
     </>
   );
+}
+
+interface CountProps {
+  all: number;
+  found: number;
+  shown: number;
+  onMore: () => void;
+}
+
+/** How many there are, found and drawn; and more of them. */
+function Count({ all, found, shown, onMore }: CountProps) {
+  return (
+    <p className="table-more" role="status">
+      {countOf(all, found)}
+      {found > shown && `${say('layoutsPage.shown', shown)} `}
+      {found > shown && (
+        <button type="button" className="button" onClick={onMore}>
+          {say('layoutsPage.showMore', Math.min(most, found - shown))}
+        </button>
+      )}
+    </p>
+  );
+}
+
+function countOf(all: number, found: number): string {
+  if (all === 0) return say('layoutsPage.noneArchived');
+  if (found === 0) return say('layoutsPage.noLayoutMatches');
+  return found === all ? say('layoutsPage.layouts', found) : say('layoutsPage.ofLayouts', found, all);
 }

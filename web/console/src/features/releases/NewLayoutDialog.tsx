@@ -42,23 +42,20 @@ export function NewLayoutDialog({ entities, layouts, copied, onClose }: NewLayou
   const [unmatched, setUnmatched] = useState<CreatedLayout[]>();
   const template = templates.find((each) => from === `template:${each.key}`);
   const chosen = entities.find((each) => each.key === entity);
-  const key = keyOf(
-    title,
-    layouts.map((layout) => layout.key),
-  );
-  const createLayout = async () => {
-    if (!template) {
-      const family = { also: also.filter((each) => each !== menuEntry && each !== kind), menuEntry: also.includes(menuEntry) };
-      const body = { entity, key, from, kind, title: title.trim(), ...family };
-      navigate('design', (await answer(api.POST('/api/layouts', { body }))).key);
-      return;
-    }
-    const body = { entity, key, title: title.trim(), without: [...without] };
-    const created = await answer(api.POST('/api/templates/{key}/layouts', { params: { path: { key: template.key } }, body }));
-    if (created.every((each) => each.unmatched.length === 0)) {
-      navigate('design', created[0]!.key);
-      return;
-    }
+  const taken = layouts.map((layout) => layout.key);
+  const key = keyOf(title, taken);
+  // What it begins with is of an entity and a kind.
+  const anew =
+    <T,>(set: (next: T) => void) =>
+    (next: T) => {
+      set(next);
+      setFrom('generated');
+    };
+  const createLayouts = async () => {
+    const named = { entity, key, title: title.trim() };
+    if (!template) return navigate('design', await createLayout(named, from, kind, also));
+    const created = await createFrom(template.key, { ...named, without: [...without] });
+    if (created.every((each) => each.unmatched.length === 0)) return navigate('design', created[0]!.key);
     // What found no field of this entity to stand for it is said before one goes on.
     setUnmatched([...created]);
     return stay;
@@ -70,42 +67,16 @@ export function NewLayoutDialog({ entities, layouts, copied, onClose }: NewLayou
       className="new-layout"
       submit={say('common.create')}
       incomplete={!title.trim() || template?.kinds.every((each) => without.includes(each))}
-      onSubmit={createLayout}
+      onSubmit={createLayouts}
       onClose={onClose}
     >
       <div className="new-layout-what">
-        <label>
-          {say('common.title')}
-          <input
-            className="bt-input"
-            required
-            autoFocus
-            autoComplete="off"
-            dir="auto"
-            maxLength={100}
-            value={title}
-            onChange={(event) => setTitle(event.target.value)}
-          />
-        </label>
-        <p className="bt-help">{title.trim() ? <>{rich('newLayoutDialog.key', <code>{key}</code>)}</> : '\u00a0'}</p>
+        <TitleInput title={title} layoutKey={key} onChange={setTitle} />
         <label>
           {say('common.recordsOf')}
-          <Select
-            value={entity}
-            options={entities}
-            onChange={(next) => {
-              setEntity(next);
-              setFrom('generated');
-            }}
-          />
+          <Select value={entity} options={entities} onChange={anew(setEntity)} />
         </label>
-        <KindChoice
-          value={kind}
-          onChange={(next) => {
-            setKind(next);
-            setFrom('generated');
-          }}
-        />
+        <KindChoice value={kind} onChange={anew(setKind)} />
         {template ? (
           <TemplateParts template={template} without={without} onChange={setWithout} />
         ) : (
@@ -213,3 +184,34 @@ function Unmatched({ entity, created, onClose }: { entity: string; created: Crea
     </FormDialog>
   );
 }
+
+/** What it is called, and the key that makes. */
+function TitleInput({ title, layoutKey, onChange }: { title: string; layoutKey: string; onChange: (title: string) => void }) {
+  return (
+    <>
+      <label>
+        {say('common.title')}
+        <input
+          className="bt-input"
+          required
+          autoFocus
+          autoComplete="off"
+          dir="auto"
+          maxLength={100}
+          value={title}
+          onChange={(event) => onChange(event.target.value)}
+        />
+      </label>
+      <p className="bt-help">{title.trim() ? <>{rich('newLayoutDialog.key', <code>{layoutKey}</code>)}</> : '\u00a0'}</p>
+    </>
+  );
+}
+
+/** Makes a layout, with what else of its family is wanted; its key. */
+async function createLayout(named: { entity: string; key: string; title: string }, from: string, kind: Kind, also: readonly string[]) {
+  const family = { also: also.filter((each) => each !== menuEntry && each !== kind), menuEntry: also.includes(menuEntry) };
+  return (await answer(api.POST('/api/layouts', { body: { ...named, from, kind, ...family } }))).key;
+}
+
+const createFrom = (template: string, body: { entity: string; key: string; title: string; without: string[] }) =>
+  answer(api.POST('/api/templates/{key}/layouts', { params: { path: { key: template } }, body }));

@@ -40,25 +40,7 @@ export function ReceiptPart({ receipt: { release, reached }, first, problem, onA
           <>
             <dt>{say('receiptPart.whereToSeeIt')}</dt>
             <dd>
-              {reached.map((each) => (
-                <div key={each.entity}>
-                  {rich(
-                    each.menu ? 'receiptPart.inMenu' : 'receiptPart.notInMenu',
-                    <a href={address('records', each.entity)}>{each.label}</a>,
-                    each.menu?.join(' › '),
-                  )}
-                  {!each.menu && (
-                    <>
-                      {' '}
-                      {onAddToMenu && (
-                        <button type="button" className="bt-link" onClick={() => onAddToMenu(each)}>
-                          {say('receiptPart.addItToTheMenu')}
-                        </button>
-                      )}
-                    </>
-                  )}
-                </div>
-              ))}
+              <Reached reached={reached} onAddToMenu={onAddToMenu} />
             </dd>
           </>
         )}
@@ -79,17 +61,7 @@ export function ReceiptPart({ receipt: { release, reached }, first, problem, onA
           </>
         )}
       </dl>
-      {release.roles ? (
-        <p>
-          {rich(
-            release.everyoneAt ? 'receiptPart.promotedAt' : 'receiptPart.promotable',
-            <a href={address('releases')}>{say('common.releases')}</a>,
-            release.everyoneAt && moment(release.everyoneAt),
-          )}
-        </p>
-      ) : (
-        <p>{rich('receiptPart.ifItWasWrongAn', <a href={address('releases')}>{say('common.releases')}</a>)}</p>
-      )}
+      <WhatNext release={release} />
       {problem && (
         <div className="dialog-problem" role="alert">
           {problem}
@@ -107,4 +79,35 @@ export function ReceiptPart({ receipt: { release, reached }, first, problem, onA
       </div>
     </div>
   );
+}
+
+/** Where what was published is met: in the menu, or not yet. */
+function Reached({ reached, onAddToMenu }: { reached: readonly ReleaseReach[]; onAddToMenu: ReceiptPartProps['onAddToMenu'] }) {
+  return reached.map((each) => (
+    <div key={each.entity}>
+      {rich(
+        each.menu ? 'receiptPart.inMenu' : 'receiptPart.notInMenu',
+        <a href={address('records', each.entity)}>{each.label}</a>,
+        each.menu?.join(' › '),
+      )}
+      {!each.menu && (
+        <>
+          {' '}
+          {onAddToMenu && (
+            <button type="button" className="bt-link" onClick={() => onAddToMenu(each)}>
+              {say('receiptPart.addItToTheMenu')}
+            </button>
+          )}
+        </>
+      )}
+    </div>
+  ));
+}
+
+/** What can be done after it: everyone can be given it, or it can be taken back. */
+function WhatNext({ release }: { release: Receipt['release'] }) {
+  const releases = <a href={address('releases')}>{say('common.releases')}</a>;
+  if (!release.roles) return <p>{rich('receiptPart.ifItWasWrongAn', releases)}</p>;
+  const at = release.everyoneAt;
+  return <p>{rich(at ? 'receiptPart.promotedAt' : 'receiptPart.promotable', releases, at && moment(at))}</p>;
 }

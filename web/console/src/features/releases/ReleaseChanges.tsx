@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { answer, api, type Release } from '../../api/client.ts';
+import { answer, api, type Difference, type Release } from '../../api/client.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
 import { say, type TextKey } from '../../shell/configurator/texts.ts';
@@ -9,6 +9,8 @@ const changes: Record<string, TextKey> = {
   removed: 'common.removed',
   changed: 'common.changed',
 };
+
+const none: Difference[] = [];
 
 interface ReleaseChangesProps {
   release: Release;
@@ -55,28 +57,7 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
       </label>
       {found?.length === 0 && <p>{say('releaseChanges.noDifferences')}</p>}
       <dl>
-        {found?.map((each) => (
-          <div key={nameOf(each)}>
-            <dt>
-              {onRestore && each.change !== 'removed' && (
-                <input
-                  type="checkbox"
-                  aria-label={say('common.chooseThe', documentName(each))}
-                  checked={chosen.has(nameOf(each))}
-                  onChange={(event) =>
-                    setChosen(
-                      new Set(event.target.checked ? [...chosen, nameOf(each)] : [...chosen].filter((name) => name !== nameOf(each))),
-                    )
-                  }
-                />
-              )}
-              {say(changes[each.change]!, documentName(each))}
-            </dt>
-            {each.summary.map((word, i) => (
-              <dd key={i}>{word}</dd>
-            ))}
-          </div>
-        ))}
+        <Changed found={found ?? none} chosen={chosen} onChoose={onRestore && setChosen} />
       </dl>
       {onRestore && found && found.length > 0 && (
         <button
@@ -90,4 +71,36 @@ export function ReleaseChanges({ release, releases, onRestore }: ReleaseChangesP
       )}
     </div>
   );
+}
+
+/** Each document, how it differs, and whether it is to be as it was. */
+function Changed({
+  found,
+  chosen,
+  onChoose,
+}: {
+  found: readonly Difference[];
+  chosen: ReadonlySet<string>;
+  onChoose: ((names: ReadonlySet<string>) => void) | undefined;
+}) {
+  return found.map((each) => (
+    <div key={nameOf(each)}>
+      <dt>
+        {onChoose && each.change !== 'removed' && (
+          <input
+            type="checkbox"
+            aria-label={say('common.chooseThe', documentName(each))}
+            checked={chosen.has(nameOf(each))}
+            onChange={(event) =>
+              onChoose(new Set(event.target.checked ? [...chosen, nameOf(each)] : [...chosen].filter((name) => name !== nameOf(each))))
+            }
+          />
+        )}
+        {say(changes[each.change]!, documentName(each))}
+      </dt>
+      {each.summary.map((word, i) => (
+        <dd key={i}>{word}</dd>
+      ))}
+    </div>
+  ));
 }

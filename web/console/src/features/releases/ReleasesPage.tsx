@@ -34,29 +34,11 @@ export function ReleasesPage({
     (error) => refused(error.message),
   );
   const reportImport = (documents: readonly { kind: string; key: string }[], from: string) =>
-    setNotice({
-      text:
-        documents.length > 4
-          ? say('releasesPage.importedMany', from, documents.length)
-          : say('releasesPage.imported', from, documents.map(documentName).join(', ')),
-      bad: false,
-    });
+    setNotice({ text: importedText(documents, from), bad: false });
   const label = useRoleNames();
   return (
     <>
-      <header className="page-head">
-        <h1>{say('common.releases')}</h1>
-        <div className="release-acts">
-          <button type="button" className="button" onClick={() => setMoving('out')}>
-            {say('releasesPage.exportABundle')}
-          </button>
-          {may(session, 'configure') && (
-            <button type="button" className="button" onClick={() => setMoving('in')}>
-              {say('releasesPage.importABundle')}
-            </button>
-          )}
-        </div>
-      </header>
+      <Head onExport={() => setMoving('out')} onImport={may(session, 'configure') ? () => setMoving('in') : undefined} />
       <NoticeLine notice={problem ? { text: problem.message, bad: true } : notice} />
       {about && <DocumentComments key={`${about.kind} ${about.name}`} {...about} />}
       {moving === 'out' && <ExportDialog onClose={() => setMoving(undefined)} />}
@@ -90,3 +72,28 @@ export function ReleasesPage({
     </>
   );
 }
+
+/** What can be taken along or brought. */
+function Head({ onExport, onImport }: { onExport: () => void; onImport: (() => void) | undefined }) {
+  return (
+    <header className="page-head">
+      <h1>{say('common.releases')}</h1>
+      <div className="release-acts">
+        <button type="button" className="button" onClick={onExport}>
+          {say('releasesPage.exportABundle')}
+        </button>
+        {onImport && (
+          <button type="button" className="button" onClick={onImport}>
+            {say('releasesPage.importABundle')}
+          </button>
+        )}
+      </div>
+    </header>
+  );
+}
+
+/** What was imported, by name where there are few. */
+const importedText = (documents: readonly { kind: string; key: string }[], from: string) =>
+  documents.length > 4
+    ? say('releasesPage.importedMany', from, documents.length)
+    : say('releasesPage.imported', from, documents.map(documentName).join(', '));

@@ -24,17 +24,21 @@ const placeOf = ({ kind, key }: Difference): string | undefined =>
           ? address('application', 'widths')
           : undefined;
 
-/** Everything drafts have that nobody got yet, of whatever kind: looked through, approved, and published together. */
-export function UnpublishedDrafts({
-  onWay,
-  onPublished,
-  onRefused,
-}: {
+const withName = (names: ReadonlySet<string>, name: string, on: boolean) =>
+  new Set(on ? [...names, name] : [...names].filter((each) => each !== name));
+
+const titleOf = ([first, ...rest]: { kind: string; key: string }[]) =>
+  rest.length === 0 ? say('publishDialog.the', documentName(first!)) : say('unpublishedDrafts.theseDrafts', rest.length + 1);
+
+interface UnpublishedDraftsProps {
   /** What is said of a draft, by kind/key, that some have already or that is set for a time. */
   onWay: ReadonlyMap<string, string>;
   onPublished: () => void;
   onRefused: (message: string) => void;
-}) {
+}
+
+/** Everything drafts have that nobody got yet, of whatever kind: looked through, approved, and published together. */
+export function UnpublishedDrafts({ onWay, onPublished, onRefused }: UnpublishedDraftsProps) {
   const session = useSession();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [publishing, setPublishing] = useState<{ kind: string; key: string; revision: number }[]>();
@@ -47,8 +51,6 @@ export function UnpublishedDrafts({
   useEffect(() => {
     if (problem) onRefused(problem.message);
   }, [problem, onRefused]);
-  const withName = (names: ReadonlySet<string>, name: string, on: boolean) =>
-    new Set(on ? [...names, name] : [...names].filter((each) => each !== name));
   // Of one there is nothing to choose.
   const choosing = found.length > 1 && may(session, 'publish');
   const selected = found
@@ -63,21 +65,12 @@ export function UnpublishedDrafts({
               {say('unpublishedDrafts.unpublishedDrafts')}
             </h2>
             {may(session, 'publish') && (
-              <>
-                {choosing && (
-                  <label>
-                    <input
-                      type="checkbox"
-                      checked={selected.length === found.length}
-                      onChange={(event) => setChosen(new Set(event.target.checked ? found.map(nameOf) : []))}
-                    />{' '}
-                    {say('unpublishedDrafts.all')}
-                  </label>
-                )}
-                <button type="button" className="button primary" disabled={selected.length === 0} onClick={() => setPublishing(selected)}>
-                  {say('unpublishedDrafts.publish', Math.max(1, selected.length))}
-                </button>
-              </>
+              <PublishActs
+                selected={selected.length}
+                of={found.length}
+                onAll={choosing ? (on) => setChosen(new Set(on ? found.map(nameOf) : [])) : undefined}
+                onPublish={() => setPublishing(selected)}
+              />
             )}
           </header>
           <ul className="ahead-drafts">
@@ -98,16 +91,38 @@ export function UnpublishedDrafts({
       {publishing && (
         <PublishDialog
           documents={publishing}
-          title={
-            publishing.length === 1
-              ? say('publishDialog.the', documentName(publishing[0]!))
-              : say('unpublishedDrafts.theseDrafts', publishing.length)
-          }
+          title={titleOf(publishing)}
           errors={[]}
           onClose={() => setPublishing(undefined)}
           onPublished={onPublished}
         />
       )}
+    </>
+  );
+}
+
+interface PublishActsProps {
+  /** How many are chosen, and of how many. */
+  selected: number;
+  of: number;
+  /** Chooses all or none; nothing where there is nothing to choose. */
+  onAll: ((on: boolean) => void) | undefined;
+  onPublish: () => void;
+}
+
+/** All of them, or those that are chosen. */
+function PublishActs({ selected, of, onAll, onPublish }: PublishActsProps) {
+  return (
+    <>
+      {onAll && (
+        <label>
+          <input type="checkbox" checked={selected === of} onChange={(event) => onAll(event.target.checked)} />{' '}
+          {say('unpublishedDrafts.all')}
+        </label>
+      )}
+      <button type="button" className="button primary" disabled={selected === 0} onClick={onPublish}>
+        {say('unpublishedDrafts.publish', Math.max(1, selected))}
+      </button>
     </>
   );
 }
