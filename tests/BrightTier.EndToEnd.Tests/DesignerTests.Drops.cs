@@ -83,6 +83,63 @@ public sealed partial class DesignerTests
     }
 
     [Fact]
+    public async Task A_piece_is_shown_as_itself_where_it_is_held_and_bound_in_its_own_drawing()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var ada = await Open(service, "vessel");
+        var mouse = ada.Page.Mouse;
+        var entry = ada.Page.Locator(".palette-entry[data-subject='{\"piece\":\"cover\"}']");
+        await entry.ScrollIntoViewIfNeededAsync();
+        var from = (await entry.BoundingBoxAsync())!;
+        var over = (await ada.Field("length").BoundingBoxAsync())!;
+        await mouse.MoveAsync(from.X + 20, from.Y + 8);
+        await mouse.DownAsync();
+        await mouse.MoveAsync(over.X + 60, over.Y - 30, new() { Steps = 4 });
+        // What it looks like is asked for when it is held, and shown wherever it goes next.
+        await ada.Page.WaitForTimeoutAsync(400);
+        await mouse.MoveAsync(over.X + 60, over.Y - 5, new() { Steps = 4 });
+        var held = ada.Page.Locator(".canvas [data-dropped]");
+        await Assertions.Expect(held).ToContainTextAsync("Hull cover");
+        await Assertions.Expect(held.Locator("[data-field='coverInsurer']")).ToHaveCountAsync(1);
+        await mouse.UpAsync();
+
+        // Both covers are on the form: which fields is asked, where the piece shows them.
+        var drawing = ada.Page.Locator(".piece-drawing");
+        await Assertions.Expect(drawing.GetByLabel("Insurer")).ToHaveValueAsync("coverInsurer");
+        await Assertions.Expect(drawing.Locator(".bt-field select")).ToHaveCountAsync(4);
+        await drawing.GetByLabel("Insurer").SelectOptionAsync("thirdInsurer");
+        await ada.Page.GetByRole(AriaRole.Button, new() { Name = "Add", Exact = true }).ClickAsync();
+        await Changes(ada, "1 change not published");
+        await Assertions.Expect(ada.Page.Locator(".canvas [data-node='measures'] [data-field='thirdInsurer']")).ToHaveCountAsync(1);
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_tab_moves_among_the_tabs_while_it_is_held()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var ada = await Open(service, "vessel");
+        Task<string[]> Tabs() =>
+            ada.Page.EvaluateAsync<string[]>("() => [...document.querySelectorAll('.canvas .bt-tab')].map(tab => tab.dataset.tab)");
+        (await Tabs()).ShouldBe(["overview", "care"]);
+        var mouse = ada.Page.Mouse;
+        var from = (await ada.Page.Locator(".canvas [data-tab='overview']").BoundingBoxAsync())!;
+        var over = (await ada.Page.Locator(".canvas [data-tab='care']").BoundingBoxAsync())!;
+        await mouse.MoveAsync(from.X + 20, from.Y + 12);
+        await mouse.DownAsync();
+        await mouse.MoveAsync(over.X + over.Width - 8, over.Y + 12, new() { Steps = 8 });
+        await Window.Eventually(async () => (await Tabs()).ShouldBe(["care", "overview"]));
+        await mouse.MoveAsync(4, 4, new() { Steps = 4 });
+        await Window.Eventually(async () => (await Tabs()).ShouldBe(["overview", "care"]));
+        await mouse.MoveAsync(over.X + over.Width - 8, over.Y + 12, new() { Steps = 8 });
+        await Window.Eventually(async () => (await Tabs()).ShouldBe(["care", "overview"]));
+        await mouse.UpAsync();
+        await Changes(ada, "1 change not published");
+        await Window.Eventually(async () => (await Tabs()).ShouldBe(["care", "overview"]));
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task Fields_picked_together_are_placed_in_their_order_and_undone_together()
     {
         await using var service = await HostedService.WithDemo();

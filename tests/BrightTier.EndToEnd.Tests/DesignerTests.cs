@@ -249,7 +249,7 @@ public sealed partial class DesignerTests(Chromium chromium)
         }
 
         await Do("go to mast height");
-        await Assertions.Expect(ada.Page.Locator(".properties-head h2")).ToHaveTextAsync("Mast height");
+        await Assertions.Expect(ada.Page.Locator(".properties-head h2").First).ToHaveTextAsync("Mast height");
         // Avocet goes by electricity, so the rig is not there; the reason is told.
         await Assertions.Expect(ada.Page.Locator(".why legend")).ToHaveTextAsync("Why it is not there");
         await Do("preview as a quay");

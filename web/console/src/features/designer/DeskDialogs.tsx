@@ -3,6 +3,7 @@ import { lazy, Suspense } from 'react';
 import type { TreeNode } from '#layout';
 import type { DeskActs } from './acts.ts';
 import { NameDialog } from './NameDialog.tsx';
+import { readPieceForm } from './pieceForms.ts';
 import { placedOn } from './placedFields.ts';
 import type { Desk } from './useDesk.ts';
 import type { Draft } from './draftState.ts';
@@ -46,8 +47,15 @@ export function DeskDialogs(props: DeskDialogsProps) {
         {choices && <ChoicesDialog list={choices} languages={desk.languages} onClose={choicesDone} />}
         {naming && <NameDialog part={naming.part} onDone={naming.answer} />}
         {publishing && <DraftPublication {...props} />}
-        {binding && (
-          <PieceDialog piece={binding.piece} fields={desk.fields} placed={new Set(placedOn(tree).keys())} onDone={binding.answer} />
+        {binding && desk.store && (
+          <PieceDialog
+            piece={binding.piece}
+            fields={desk.fields}
+            placed={new Set(placedOn(tree).keys())}
+            host={desk.store.host}
+            read={() => readPieceForm(binding.piece.key, desk.context.language)}
+            onDone={binding.answer}
+          />
         )}
       </Suspense>
     </>

@@ -108,12 +108,14 @@ function Sheet({ desk, acts, draft, tree, onKeyDown, gathering }: DeskSheetProps
             )
           }
           onMenu={(at) => acts.listCommands('selection', at)}
-          onPlace={(chosen, subject) => void acts.place(chosen, subject)}
+          onHold={desk.foresee}
+          onPlace={acts.place}
           onPlaceSeveral={acts.placeSeveral}
           onSelectAll={desk.selectAll}
           onCloseUp={(cell) => void acts.change(removal(tree, cell), say('canvas.closeUp'))}
           draw={(node) =>
-            desk.store && drawItem(node, desk.store, desk.values, { fields: desk.fields, language: context.language, body: '' })
+            desk.store &&
+            drawItem(node, desk.store, desk.values, { fields: desk.fields, language: context.language, body: '' }, desk.placedPiece(node))
           }
           nameOf={desk.nameOf}
           spot={desk.placing.spot}

@@ -8,7 +8,7 @@ export interface DeskActs {
   change: (edits: Edit[], label: string, goesOn?: boolean) => Promise<Edit[] | undefined>;
   place: (chosen: Place, subject: Subject) => Promise<void>;
   /** Places several in their order, the first of them at a place where one is given. */
-  placeSeveral: (subjects: Subject[], first?: Place) => void;
+  placeSeveral: (subjects: Subject[], first?: Place) => Promise<void>;
   parts: ReturnType<typeof rearranging>;
   reuse: ReturnType<typeof reusing>;
   beginRename: () => void;

@@ -24,9 +24,11 @@ export interface CanvasProps {
   onMenu: (at: { x: number; y: number }) => void;
   /** Something was pasted from the clipboard. */
   onPaste: (text: string) => void;
-  onPlace: (place: Place, subject: Subject) => void;
+  /** Something is taken hold of, and will be over the form in a moment. */
+  onHold: (subject: Subject) => void;
+  onPlace: (place: Place, subject: Subject) => Promise<void>;
   /** Several were dropped together, the first of them at a place. */
-  onPlaceSeveral: (subjects: Subject[], first: Place) => void;
+  onPlaceSeveral: (subjects: Subject[], first: Place) => Promise<void>;
   /** Takes an empty cell away, so that the others close up. */
   onCloseUp: (cell: string) => void;
   onSelectAll: (ids: string[]) => void;

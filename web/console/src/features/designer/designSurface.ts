@@ -10,6 +10,9 @@ import { nodeAt } from './spotAt.ts';
 /** What was dropped and is not drawn by then was refused, in milliseconds. */
 const patience = 4_000;
 
+/** What was dropped is drawn by so many milliseconds after it was done, or was given up. */
+const afterwards = 300;
+
 /** How long a place is meant before it is shown, in milliseconds: what is only passed over does not stir the form. */
 const settled = 60;
 
@@ -30,7 +33,7 @@ export class DesignSurface {
   private waiting: ReturnType<typeof setTimeout> | undefined;
   private meant = '';
   private coming: ReturnType<typeof setTimeout> | undefined;
-  private readonly drawn = new Map<string, HTMLElement | undefined>();
+  private readonly drawn = new Map<string, HTMLElement>();
 
   constructor(
     private readonly elements: SurfaceElements,
@@ -87,11 +90,17 @@ export class DesignSurface {
     moveMark(mark, at, spot?.edge === 'inside' ? 0.35 : 1);
   }
 
-  /** Something was dropped: what is shown stays until the form is drawn with it. */
-  settle(): void {
+  /** Something was dropped: what is shown stays until the form is drawn with it, for a while at most. */
+  settle(until: Promise<unknown>): void {
     if (!this.whole) return this.show(undefined);
-    clearTimeout(this.waiting);
-    this.waiting = setTimeout(() => this.show(undefined), patience);
+    const shown = this.shown;
+    const putBack = (after: number) => {
+      if (this.shown !== shown) return;
+      clearTimeout(this.waiting);
+      this.waiting = setTimeout(() => this.show(undefined), after);
+    };
+    putBack(patience);
+    void until.finally(() => putBack(afterwards));
     this.showSpot(undefined);
   }
 
@@ -123,8 +132,10 @@ export class DesignSurface {
 
   private draw(node: NewNode): HTMLElement | undefined {
     const key = JSON.stringify(node);
-    if (!this.drawn.has(key)) this.drawn.set(key, this.current.current.draw(node));
-    return this.drawn.get(key);
+    const known = this.drawn.get(key) ?? this.current.current.draw(node);
+    // What is not known yet is a moment later.
+    if (known) this.drawn.set(key, known);
+    return known;
   }
 }
 

@@ -72,7 +72,7 @@ export function deskActs(desk: Desk) {
     place,
     parts,
     reuse,
-    placeSeveral: (subjects: Subject[], first?: Place) => void placeSeveral(desk, acts, subjects, first),
+    placeSeveral: (subjects: Subject[], first?: Place) => placeSeveral(desk, acts, subjects, first),
     beginRename: () => desk.setRenaming(parts.nameable),
     rename: (name: string | undefined) => {
       desk.setRenaming(false);

@@ -71,12 +71,35 @@ export class DropPreview {
     }
     // What comes from another page is drawn as if it were new.
     const node = edit.op === 'insert' ? edit.node : find(tree, edit.node);
+    if (node?.kind === 'page') return this.turn(edit, node, tree, placed);
     const element = drawn ?? (node && this.make(node, placed));
     const holder = childrenOf(this.element(edit.parent));
     if (!element || !holder) return false;
     this.note(element);
     if (drawn) placed.push(drawn);
     return this.hang(element, holder, edit.at);
+  }
+
+  /** A page that goes among others: its tab, step or fold, or where they stand one under another the page itself. */
+  private turn(edit: Exclude<Edit, { op: 'set' | 'remove' }>, page: NewNode, tree: TreeNode, placed: HTMLElement[]): boolean {
+    const others = find(tree, edit.parent)?.children.filter((each) => each.id !== page.id) ?? [];
+    const [beside] = others.flatMap((each) => this.page(each.id) ?? []);
+    const element = this.page(page.id ?? '') ?? (edit.op === 'insert' && beside ? newTab(beside, page) : undefined);
+    if (!element || !beside?.parentElement) return false;
+    this.note(element);
+    placed.push(element);
+    const at = edit.at;
+    if (typeof at === 'string') return this.hang(element, beside.parentElement, at);
+    const sibling = this.page('before' in at ? at.before : at.after);
+    if (!sibling) return false;
+    if ('before' in at) sibling.before(element);
+    else sibling.after(element);
+    return true;
+  }
+
+  private page(id: string): HTMLElement | null {
+    const tab = this.sheet.querySelector<HTMLElement>(`.bt-form [data-tab="${CSS.escape(id)}"]`);
+    return tab?.closest('li') ?? tab ?? this.element(id);
   }
 
   private hang(element: HTMLElement, holder: Element, at: Anchor): boolean {
@@ -143,6 +166,15 @@ export class DropPreview {
     element.setAttribute(name, value);
     this.marked.add(element);
   }
+}
+
+/** A tab beside another, as it will be called; where pages stand one under another there is none. */
+function newTab(beside: HTMLElement, page: NewNode): HTMLElement | undefined {
+  if (!beside.matches('.bt-tab')) return undefined;
+  const tab = beside.cloneNode(false) as HTMLElement;
+  for (const name of ['id', 'data-tab', 'aria-selected']) tab.removeAttribute(name);
+  tab.textContent = typeof page.properties?.['title'] === 'string' ? page.properties['title'] : '\u00a0';
+  return tab;
 }
 
 /** What holds the children of a node's element; a section's rows stand in a box of their own. */

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { pathTo, type Edit, type TreeNode } from '#layout';
 import { answer, api, type FieldInfo, type Finding } from '../../api/client.ts';
-import { say, sayGrammar } from '../../shell/configurator/texts.ts';
+import { say, sayGrammar, spoken } from '../../shell/configurator/texts.ts';
 
 export interface PropertyRule {
   name: string;
@@ -70,7 +70,8 @@ export interface PropertiesProps {
   children?: React.ReactNode;
 }
 
-let grammar: Promise<NodeRule[]> | undefined;
+/** The grammar in the language of whoever works here, once it is known; and while it is asked for. */
+let grammar: { language: string; rules?: NodeRule[]; asked: Promise<NodeRule[]> } | undefined;
 
 /** A rule with what it says in the language of whoever works here. */
 const inOwnLanguage = (rule: NodeRule): NodeRule => ({
@@ -79,17 +80,27 @@ const inOwnLanguage = (rule: NodeRule): NodeRule => ({
   properties: rule.properties.map((each) => ({ ...each, label: sayGrammar('label', each.label), about: sayGrammar('about', each.about) })),
 });
 
+function readGrammar(): NonNullable<typeof grammar> {
+  const language = spoken();
+  if (grammar?.language === language) return grammar;
+  const asked = (answer(api.GET('/api/grammar')) as unknown as Promise<NodeRule[]>).then((found) => found.map(inOwnLanguage));
+  const reading: NonNullable<typeof grammar> = { language, asked };
+  asked.then(
+    (rules) => (reading.rules = rules),
+    () => {
+      if (grammar === reading) grammar = undefined;
+    },
+  );
+  return (grammar = reading);
+}
+
+const noRules: NodeRule[] = [];
+
 /** The grammar of layouts, asked for once: which properties a node has comes from nowhere else. */
 export function useGrammar(): NodeRule[] {
-  const [rules, setRules] = useState<NodeRule[]>([]);
+  const [rules, setRules] = useState(() => readGrammar().rules ?? noRules);
   useEffect(() => {
-    grammar ??= answer(api.GET('/api/grammar')) as unknown as Promise<NodeRule[]>;
-    grammar.then(
-      (found) => setRules(found.map(inOwnLanguage)),
-      () => {
-        grammar = undefined;
-      },
-    );
+    readGrammar().asked.then(setRules, () => undefined);
   }, []);
   return rules;
 }

@@ -17,8 +17,10 @@ export interface DragHost {
   /** What is selected, the last chosen last. */
   selection: string[];
   onPage: (id: string) => void;
-  onPlace: (place: Place, subject: Subject) => void;
-  onPlaceSeveral: (subjects: Subject[], first: Place) => void;
+  /** Something is taken hold of, and will be over the form in a moment. */
+  onHold: (subject: Subject) => void;
+  onPlace: (place: Place, subject: Subject) => Promise<void>;
+  onPlaceSeveral: (subjects: Subject[], first: Place) => Promise<void>;
 }
 
 type Follow = NonNullable<Parameters<typeof monitorForElements>[0]['onDrag']>;
@@ -58,7 +60,8 @@ export function useCanvasDrag(
       source(element, current, surface),
       dropTargetForElements({ element, getData: ({ input, source }) => ({ place: pointed.at(input, subjectsOf(source)[0]!).place }) }),
       monitorForElements({
-        onDragStart: () => {
+        onDragStart: ({ source }) => {
+          subjectsOf(source).forEach((subject) => current.current.onHold(subject));
           surface.measure();
           painting.begin();
         },
@@ -79,9 +82,8 @@ export function useCanvasDrag(
           // Whoever put it there goes on there, with keys too.
           element.focus({ preventScroll: true });
           if (!place) return;
-          surface.settle();
-          if (subjects.length > 1) current.current.onPlaceSeveral(subjects, place);
-          else current.current.onPlace(place, subject!);
+          const { onPlace, onPlaceSeveral } = current.current;
+          surface.settle(subjects.length > 1 ? onPlaceSeveral(subjects, place) : onPlace(place, subject!));
         },
       }),
     ];

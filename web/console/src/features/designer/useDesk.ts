@@ -1,11 +1,14 @@
 import { pageOf } from '#form';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { find, type Facts } from '#layout';
-import type { FieldInfo } from '../../api/client.ts';
+import { find, guessBinding, type Facts, type NewNode, type Subject, type TreeNode } from '#layout';
+import type { FieldInfo, Piece } from '../../api/client.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { useComments } from '../comments/index.ts';
 import type { DiffResult } from './Changes.tsx';
+import type { PlacedPiece } from './drawItem.ts';
 import { nameOf as nameOfNode } from './names.ts';
+import { PieceForms } from './pieceForms.ts';
+import { placedOn } from './placedFields.ts';
 import { useOthersSelections } from './useOthersSelections.ts';
 import { usePieces } from './PieceUses.tsx';
 import { PreviewSource } from './previewSource.ts';
@@ -96,6 +99,31 @@ function useArrival(root: HTMLElement | null, at: string | undefined, drawn: boo
   }, [root, at, drawn]);
 }
 
+/** Pieces as they are held over the form. */
+function usePieceForms(
+  pieces: readonly Piece[],
+  fields: readonly FieldInfo[],
+  tree: TreeNode | undefined,
+  { context, reloads }: { context: { language: string }; reloads: number },
+) {
+  // What pieces look like is read anew once what the form rests on has changed.
+  const forms = useMemo(() => ({ reloads, of: new PieceForms() }), [reloads]).of;
+  return {
+    /** What a piece comes to where it is held, bound as it would be; nothing for what is no piece, or is not known yet. */
+    placedPiece: (node: NewNode): PlacedPiece | undefined => {
+      const piece = node.kind === 'piece' ? pieces.find((each) => each.key === node.properties?.['piece']) : undefined;
+      const form = piece && forms.of(piece.key, context.language);
+      if (!form) return undefined;
+      const bound = node.properties?.['slots'] as Record<string, string> | undefined;
+      return { form, slots: bound ?? guessBinding(piece.slots, fields, new Set(tree && placedOn(tree).keys())).slots };
+    },
+    /** Reads what a piece looks like, before it is over the form. */
+    foresee: (subject: Subject) => {
+      if ('piece' in subject) forms.of(subject.piece, context.language);
+    },
+  };
+}
+
 /** Everything there is while one layout is designed: its draft, how it is looked at, what is selected, what is open. */
 export function useDesk({ layoutKey, section, record: from, at }: DesignerProps) {
   const session = useSession();
@@ -109,6 +137,7 @@ export function useDesk({ layoutKey, section, record: from, at }: DesignerProps)
   const dialogs = useDialogs(session.person!.id);
   const { tree } = trees;
   const fields = shown.entity?.fields ?? noFields;
+  const held = usePieceForms(pieces, fields, tree, shown);
   const page = view.page ?? (shown.form && at ? pageOf(shown.form.pages, at) : undefined);
   useArrival(root, at, shown.form !== undefined);
   const facts = useMemo<Facts>(() => new Map(fields.map((field) => [field.key, field])), [fields]);
@@ -141,6 +170,7 @@ export function useDesk({ layoutKey, section, record: from, at }: DesignerProps)
     facts,
     ...trees,
     pieces,
+    ...held,
     dialogs,
     nameOf,
     ...selection,

@@ -56,7 +56,7 @@ export function usePointer(props: CanvasProps, host: PointingHost) {
         return;
       }
       const place = tab ? undefined : placeUnder(event, placing);
-      if (place) props.onPlace(place, placing);
+      if (place) void props.onPlace(place, placing);
     },
     onDoubleClick: () => props.onBeginRename(),
     onContextMenu: (event: MouseEvent) => {
