@@ -61,7 +61,7 @@ export function PreviewBar({
         value={context.width}
         onChange={(event) => set({ width: within(Number(event.target.value)) })}
       />
-      <span>{say('previewBar.pxWide')}</span>
+      <span data-unit>{say('previewBar.pxWide')}</span>
       <Popover label={say('previewBar.more')} name={say('previewBar.moreAboutThePreview')}>
         <MoreOptions context={context} editable={editable} trying={trying} onChange={set} />
       </Popover>
