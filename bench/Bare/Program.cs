@@ -1,4 +1,4 @@
-// The reference for P1, P6, P9, P10 and P12: the smallest ASP.NET Core program that writes the same bytes with the same headers, or the
+// The reference for P1, P6, P9, P10, P12 and P16: the smallest ASP.NET Core program that writes the same bytes with the same headers, or the
 // same rows.
 var body = args.Length > 1 && File.Exists(args[1]) ? File.ReadAllBytes(args[1]) : [];
 var files =
@@ -21,6 +21,7 @@ app.MapGet("/form", (HttpContext http) =>
 app.MapGet("/health/ready", () => "ready");
 Bare.Streams.Map(app);
 Bare.RecordSave.Map(app, args.Length > 2 ? args[2] : null);
+Bare.DraftSave.Map(app, args.Length > 2 ? args[2] : null);
 app.MapGet("/{**path}", (string path, HttpContext http) =>
 {
     if (!files.TryGetValue(path, out var content))

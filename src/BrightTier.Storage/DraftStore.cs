@@ -2,6 +2,12 @@ using Microsoft.EntityFrameworkCore;
 
 namespace BrightTier.Storage;
 
+/// <summary>All drafts, as far as it tells whether any of them is another one than before.</summary>
+public sealed record DraftTally(int Count, long Revisions);
+
+/// <summary>Where a draft is.</summary>
+public sealed record DraftHead(string Kind, string Key, long Revision);
+
 /// <summary>Drafts and their histories.</summary>
 public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
 {
@@ -9,6 +15,24 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         return await context.Drafts.AsNoTracking().FirstOrDefaultAsync(draft => draft.Kind == kind && draft.Key == key, cancel);
+    }
+
+    /// <summary>How many drafts there are, and the sum of their revisions: another one once any of them is another.</summary>
+    public async Task<DraftTally> State(CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context
+            .Drafts.GroupBy(_ => 1)
+            .Select(all => new DraftTally(all.Count(), all.Sum(draft => draft.Revision)))
+            .FirstOrDefaultAsync(cancel)
+            ?? new DraftTally(0, 0);
+    }
+
+    /// <summary>The revision each draft is at, without what it holds.</summary>
+    public async Task<IReadOnlyList<DraftHead>> Heads(CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context.Drafts.Select(draft => new DraftHead(draft.Kind, draft.Key, draft.Revision)).ToListAsync(cancel);
     }
 
     public async Task<IReadOnlyList<DraftRow>> List(CancellationToken cancel)

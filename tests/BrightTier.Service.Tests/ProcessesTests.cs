@@ -45,6 +45,40 @@ public sealed class ProcessesTests(Postgres postgres)
     }
 
     [Fact]
+    public async Task What_drafts_rest_on_is_the_same_at_every_process_whoever_changes_what()
+    {
+        var database = await (await postgres.Server).NewDemoDatabase();
+        await using var one = await ServiceProcess.On(database);
+        await using var two = await ServiceProcess.On(database);
+        using var ada = await one.As("ada");
+        using var there = await two.As("ada");
+        using var http = await two.Http("ada");
+        async Task Add(string label) =>
+            (
+                await http.PostAsync(
+                    "api/entities/vessel/fields",
+                    RunningService.Json($$"""{"label":"{{label}}","type":"text","required":false}"""),
+                    Cancel
+                )
+            ).EnsureSuccessStatusCode();
+        async Task Retitle(string title)
+        {
+            var draft = await ada.Layout("vessel", Cancel);
+            var edits = Wire.Json($$"""[{"op":"set","node":"rig","property":"title","value":"{{title}}"}]""");
+            await ada.Edit("vessel", new EditRequest(draft.Revision, edits), Cancel);
+        }
+
+        // What one changes itself it knows without asking; what another changed meanwhile it must not miss by that.
+        await Retitle("Canvas");
+        await Add("Sail number");
+        await Retitle("Sails");
+        (await ada.LayoutEntity("vessel", Cancel)).Fields.ShouldContain(field => field.Label == "Sail number");
+        await Add("Sail maker");
+        (await ada.LayoutEntity("vessel", Cancel)).Fields.ShouldContain(field => field.Label == "Sail maker");
+        (await there.LayoutEntity("vessel", Cancel)).Fields.ShouldContain(field => field.Label == "Sail maker");
+    }
+
+    [Fact]
     public async Task A_token_that_is_ended_at_one_process_is_over_at_the_others_with_its_streams()
     {
         var database = await (await postgres.Server).NewDemoDatabase();

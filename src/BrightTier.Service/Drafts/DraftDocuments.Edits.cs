@@ -21,7 +21,15 @@ public sealed partial class DraftDocuments
 {
     /// <summary>Applies edits made against a revision, laid over what was changed since.</summary>
     /// <param name="take">Which side has its way in conflicts; without it they are refused.</param>
-    public async Task<DraftEdit> Edit(string key, EditRequest request, Side? take, Author by, CancellationToken cancel)
+    /// <param name="onApplied">Told of the layout as it is being stored, which may come to nothing; not where nothing is to be stored.</param>
+    public async Task<DraftEdit> Edit(
+        string key,
+        EditRequest request,
+        Side? take,
+        Author by,
+        CancellationToken cancel,
+        Action<Layout>? onApplied = null
+    )
     {
         await turn.WaitAsync(cancel);
         try
@@ -30,7 +38,7 @@ public sealed partial class DraftDocuments
             {
                 try
                 {
-                    return await EditOnce(key, request, take, by, cancel);
+                    return await EditOnce(key, request, take, by, onApplied, cancel);
                 }
                 catch (RefusedException overtaken) when (overtaken.Code == Overtaken && attempt < 20)
                 {
@@ -70,7 +78,14 @@ public sealed partial class DraftDocuments
     /// <summary>How far back a change is looked for that may have been sent before.</summary>
     private const int Remembered = 1_000;
 
-    private async Task<DraftEdit> EditOnce(string key, EditRequest request, Side? take, Author by, CancellationToken cancel)
+    private async Task<DraftEdit> EditOnce(
+        string key,
+        EditRequest request,
+        Side? take,
+        Author by,
+        Action<Layout>? onApplied,
+        CancellationToken cancel
+    )
     {
         var (row, layout) = await Layout(key, cancel);
         by.Require(Permissions.Configure, releases.Default.Definitions.Application, new Document.OfLayout(layout));
@@ -96,7 +111,7 @@ public sealed partial class DraftDocuments
         var edits = await Read(request, layout, made, cancel);
         if (against == row.Revision)
         {
-            return await Apply(row, layout, edits, request.Label ?? "Edited", by, cancel, request.Name);
+            return await Apply(row, layout, edits, request.Label ?? "Edited", by, cancel, request.Name, onApplied);
         }
 
         var rebased = EditRebase.Rebase(made, edits, layout, take is { } side ? _ => side : null);
@@ -123,7 +138,7 @@ public sealed partial class DraftDocuments
             );
         }
 
-        return await Apply(row, layout, rebased.Edits, request.Label ?? "Edited", by, cancel, request.Name);
+        return await Apply(row, layout, rebased.Edits, request.Label ?? "Edited", by, cancel, request.Name, onApplied);
     }
 
     /// <summary>
@@ -227,7 +242,8 @@ public sealed partial class DraftDocuments
         string label,
         Author by,
         CancellationToken cancel,
-        string? sent = null
+        string? sent = null,
+        Action<Layout>? onApplied = null
     )
     {
         var applied = layout.Apply(edits);
@@ -246,12 +262,15 @@ public sealed partial class DraftDocuments
             return new DraftEdit(row, layout, Element("[]"), Element("[]"));
         }
 
-        var next = NewRow(new Document.OfLayout(applied.Layout), row.Revision + 1, by);
+        onApplied?.Invoke(applied.Layout);
+        var document = new Document.OfLayout(applied.Layout);
+        var next = NewRow(document, row.Revision + 1, by);
         next.Published = row.Published;
         var change = Change(next, label, applied.Edits, applied.Inverse);
         change.IdempotencyKey = sent;
         await Store([(next, change)], cancel);
-        parsed[(next.Kind, next.Key)] = (next.Revision, new Document.OfLayout(applied.Layout), []);
+        parsed[(next.Kind, next.Key)] = (next.Revision, document, []);
+        Advance(next, document);
         return new DraftEdit(next, applied.Layout, Element(change.Edits), Element(change.Inverse));
     }
 }

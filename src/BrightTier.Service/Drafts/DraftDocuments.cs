@@ -91,28 +91,6 @@ public sealed partial class DraftDocuments(
     private static string AddressOf(string kind, string key) =>
         kind == DocumentKind.Layout.Name() ? $"/api/layouts/{key}" : $"/api/documents/{kind}/{key}";
 
-    /// <summary>Every document as it is in drafts, over what is released: what drafts are checked against and resolved with.</summary>
-    public async Task<Catalogue> Catalogue(CancellationToken cancel)
-    {
-        var rows = await store.List(cancel);
-        var state = (releases.Default.Number, rows.Sum(row => row.Revision), rows.Count);
-        if (latest is { } known && known.State == state)
-        {
-            return known.Catalogue;
-        }
-
-        // One catalogue for one state: what is compiled against it is compiled once. A draft that cannot be read counts as it is released.
-        var catalogue = rows.Select(ParsedOrNull)
-            .OfType<Document>()
-            .Aggregate(releases.Default.Catalogue, (all, document) => all.With(document));
-        latest = new Latest(state, catalogue);
-        return catalogue;
-    }
-
-    private sealed record Latest((long Release, long Revisions, int Rows) State, Catalogue Catalogue);
-
-    private volatile Latest? latest;
-
     public async Task<Definitions> Definitions(CancellationToken cancel) => (await Catalogue(cancel)).Definitions;
 
     /// <summary>Makes a draft or replaces what it holds, as one change.</summary>
@@ -300,22 +278,14 @@ public sealed partial class DraftDocuments(
 
     public static string ToJson(IReadOnlyList<Edit> edits) => Encoding.UTF8.GetString(Bytes(writer => TreeJson.Write(writer, edits)).Span);
 
-    private static JsonElement Element(string json)
-    {
-        using var document = JsonDocument.Parse(json);
-        return document.RootElement.Clone();
-    }
+    private static JsonElement Element(string json) => JsonElement.Parse(json);
 
     /// <summary>What a layout shows: its entity, of a piece its slots.</summary>
     internal static Entity EntityOf(Layout layout, Catalogue catalogue) =>
         catalogue.EntityOf(layout) ?? throw Problems.NotFound($"entity", layout.Entity, catalogue.Definitions.Entities.Keys);
 
     /// <summary>What is written, as a JSON element that answers can hold.</summary>
-    public static JsonElement Element(Action<Utf8JsonWriter> write)
-    {
-        using var document = JsonDocument.Parse(Bytes(write));
-        return document.RootElement.Clone();
-    }
+    public static JsonElement Element(Action<Utf8JsonWriter> write) => JsonElement.Parse(Bytes(write).Span);
 
     private static ReadOnlyMemory<byte> Bytes(Action<Utf8JsonWriter> write)
     {

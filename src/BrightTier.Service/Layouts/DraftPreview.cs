@@ -40,11 +40,8 @@ internal static class DraftPreview
         return new View(viewer, request.Mode ?? Modes.Edit, request.ShowHidden);
     }
 
-    public static EditPreview Of(Layout layout, Catalogue catalogue, View view)
-    {
-        using var form = JsonDocument.Parse(Form(layout, catalogue, view));
-        return new EditPreview(form.RootElement.Clone(), Lengths(layout, catalogue));
-    }
+    public static EditPreview Of(Layout layout, Catalogue catalogue, View view) =>
+        new(JsonElement.Parse(Form(layout, catalogue, view)), Lengths(layout, catalogue));
 
     /// <summary>The form as JSON, as <c>/api/forms</c> answers one.</summary>
     public static byte[] Form(Layout layout, Catalogue catalogue, View view) =>

@@ -203,22 +203,38 @@ public static class LayoutEndpoints
         }
 
         // What cannot be shown is refused before anything is changed.
-        var view = edit.Preview is { } preview ? DraftPreview.ViewOf(preview, await drafts.Definitions(cancel), "/preview/") : null;
-        var (row, layout, edits, inverse) = await drafts.Edit(key, edit, side, http.Caller().Author, cancel);
+        var before = await drafts.Catalogue(cancel);
+        var view = edit.Preview is { } preview ? DraftPreview.ViewOf(preview, before.Definitions, "/preview/") : null;
+        // What it comes to is worked out while it is stored.
+        Task<SeenDraft>? seen = null;
+        var (row, layout, edits, inverse) = await drafts.Edit(key, edit, side, http.Caller().Author, cancel, next =>
+            seen = Task.Run(() => SeenDraft.Of(next, before.With(next), view))
+        );
         http.Response.Headers.ETag = ETags.Of(row.Revision);
-        var catalogue = await drafts.Catalogue(cancel);
+        var (tree, findings, form) = await (seen ?? Task.FromResult(SeenDraft.Of(layout, await drafts.Catalogue(cancel), view)));
         return TypedResults.Json(
             new EditResult(
                 row.Revision,
                 edits,
                 inverse,
-                Draft(row, layout, catalogue),
-                view is null ? null : DraftPreview.Of(layout, catalogue, view),
+                new LayoutDraft(row.Key, layout.Entity, row.Revision, row.Published, tree, findings),
+                form,
                 unmatched,
                 rowFull
             ),
             WireJson.Default.EditResult
         );
+    }
+
+    /// <summary>A draft as it is answered: its tree, what the checks find, and where that is asked for how it is drawn.</summary>
+    private sealed record SeenDraft(JsonElement Tree, IReadOnlyList<FindingInfo> Findings, EditPreview? Preview)
+    {
+        public static SeenDraft Of(Layout layout, Catalogue catalogue, DraftPreview.View? view) =>
+            new(
+                DraftDocuments.Element(writer => TreeJson.Write(writer, layout.Root)),
+                Infos(Checker.Check(layout, catalogue)),
+                view is null ? null : DraftPreview.Of(layout, catalogue, view)
+            );
     }
 
     private static Side? Side(string? take) =>
@@ -295,15 +311,11 @@ public static class LayoutEndpoints
         return TypedResults.Bytes(DraftPreview.Form(layout, catalogue, view), "application/json");
     }
 
-    internal static LayoutDraft Draft(DraftRow row, Layout layout, Catalogue catalogue) =>
-        new(
-            row.Key,
-            layout.Entity,
-            row.Revision,
-            row.Published,
-            DraftDocuments.Element(writer => TreeJson.Write(writer, layout.Root)),
-            Infos(Checker.Check(layout, catalogue))
-        );
+    internal static LayoutDraft Draft(DraftRow row, Layout layout, Catalogue catalogue)
+    {
+        var (tree, findings, _) = SeenDraft.Of(layout, catalogue, null);
+        return new LayoutDraft(row.Key, layout.Entity, row.Revision, row.Published, tree, findings);
+    }
 
     public static IReadOnlyList<FindingInfo> Infos(IReadOnlyList<Finding> findings) =>
         [

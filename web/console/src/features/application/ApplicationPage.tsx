@@ -5,6 +5,7 @@ import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { address } from '../../shell/location.ts';
 import { may } from '../../shell/session.ts';
+import '../../pages.css';
 import './application.css';
 import { MenuPart } from './MenuPart.tsx';
 import { RoutingPart } from './RoutingPart.tsx';

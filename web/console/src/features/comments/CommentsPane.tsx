@@ -4,6 +4,7 @@ import { CommentForm } from './CommentForm.tsx';
 import type { Comments } from './useComments.ts';
 import { moment } from '../../shell/configurator/moment.ts';
 import { say } from '../../shell/configurator/texts.ts';
+import '../../styles/comments.css';
 
 interface CommentsPaneProps {
   comments: Comments;

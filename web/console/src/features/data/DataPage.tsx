@@ -6,6 +6,7 @@ import { useAnswer } from '../../shell/queries.ts';
 import { may } from '../../shell/session.ts';
 import { EntityPage } from './EntityPage.tsx';
 import { TablePage } from './TablePage.tsx';
+import '../../pages.css';
 
 /** What there are records of: every entity, with its records and its form; and where another one begins. */
 export function DataPage({ part, entity, entities }: { part: string | undefined; entity: string | undefined; entities: EntitySummary[] }) {

@@ -82,8 +82,10 @@ export function useCanvasDrag(
           // Whoever put it there goes on there, with keys too.
           element.focus({ preventScroll: true });
           if (!place) return;
-          const { onPlace, onPlaceSeveral } = current.current;
-          surface.settle(subjects.length > 1 ? onPlaceSeveral(subjects, place) : onPlace(place, subject!));
+          const put = () =>
+            subjects.length > 1 ? current.current.onPlaceSeveral(subjects, place) : current.current.onPlace(place, subject!);
+          // What was dropped is seen in the next frame; drawing the form anew with it takes longer, and changes nothing one sees.
+          surface.settle(nextFrame().then(put));
         },
       }),
     ];
@@ -94,6 +96,16 @@ export function useCanvasDrag(
     };
   }, [trying, surface, layer, sheet, current]);
 }
+
+/** Once the next frame is drawn; a page nobody looks at has none. */
+const nextFrame = () =>
+  new Promise<void>((drawn) => {
+    const late = setTimeout(drawn, 100);
+    requestAnimationFrame(() => {
+      clearTimeout(late);
+      setTimeout(drawn);
+    });
+  });
 
 /** What is dragged: one thing, or several fields in their order. */
 const subjectsOf = (source: { data: Record<string | symbol, unknown> }): Subject[] =>

@@ -4,6 +4,7 @@ import { NoticeLine, type Notice } from '../../ui/Notice.tsx';
 import { LocalizationForm } from './LocalizationForm.tsx';
 import { PasswordPart } from './PasswordPart.tsx';
 import { TokensPart } from './TokensPart.tsx';
+import '../../pages.css';
 
 /** What is one's own: the language, the password, and the tokens by which programs act in one's name. */
 export function AccountPage() {

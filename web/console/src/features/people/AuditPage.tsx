@@ -10,6 +10,7 @@ import { NoticeLine, type Notice } from '../../ui/Notice.tsx';
 import { DateField } from '../../ui/DateField.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { ofRecords, ofTheRest, type AuditRow } from './auditEntries.ts';
+import '../../pages.css';
 
 /** Everything that was done here, by whom and when: to search and to take away. Nobody can change it. */
 export function AuditPage() {

@@ -5,6 +5,7 @@ import { usePeople } from '../../shell/people.ts';
 import { NoticeLine, type Notice } from '../../ui/Notice.tsx';
 import { PersonDialog } from './PersonDialog.tsx';
 import { say } from '../../shell/configurator/texts.ts';
+import '../../pages.css';
 
 const nobody: Person = { id: '', name: '', roles: [], language: 'en', vouched: false };
 

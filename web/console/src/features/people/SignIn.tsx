@@ -7,6 +7,7 @@ import type { Notice } from '../../ui/Notice.tsx';
 import type { SignInProps } from '../../runtime/parts.ts';
 import { NoticeBox } from '../../ui/Notice.tsx';
 import { SetupForm } from './SetupForm.tsx';
+import '../../pages.css';
 
 interface Credentials {
   person?: string;

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useWords } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
 import type { ConflictProps } from '../../runtime/parts.ts';
+import '../../styles/conflict.css';
 
 const same = (a: Json | undefined, b: Json | undefined) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
 

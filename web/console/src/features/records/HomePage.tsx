@@ -7,6 +7,7 @@ import { commentAddress } from '../../shell/commentAddress.ts';
 import { recents } from '../../shell/recents.ts';
 import { may, readsDrafts } from '../../shell/session.ts';
 import { SavedViewsPart } from './SavedViewsPart.tsx';
+import '../../pages.css';
 
 interface HomePageProps {
   entities: EntitySummary[];

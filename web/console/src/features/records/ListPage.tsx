@@ -11,6 +11,7 @@ import { RecordTable } from './RecordTable.tsx';
 import { listQuery, useListView, useRecordPages } from './recordList.ts';
 import { useViews, Views } from './Views.tsx';
 import { Problem } from '../../ui/Notice.tsx';
+import '../../pages.css';
 
 const BulkDialog = lazy(() => import('./BulkDialog.tsx').then((module) => ({ default: module.BulkDialog })));
 const ImportDialog = lazy(() => import('./ImportDialog.tsx').then((module) => ({ default: module.ImportDialog })));

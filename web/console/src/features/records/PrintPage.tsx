@@ -8,6 +8,7 @@ import { address } from '../../shell/location.ts';
 import { formHost } from '../../shell/session.ts';
 import { readPublishedForm } from '../../runtime/publishedForm.ts';
 import { Problem } from '../../ui/Notice.tsx';
+import '../../pages.css';
 
 /** A record as the published print layout has it, on paper: nothing of the frame is printed. */
 export function PrintPage({ entity, id }: { entity: string; id: number }) {

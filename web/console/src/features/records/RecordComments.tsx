@@ -7,6 +7,7 @@ import { useAnswer } from '../../shell/queries.ts';
 import { usePeople } from '../../shell/people.ts';
 import { CommentForm } from '../comments/index.ts';
 import type { RecordCommentsProps } from '../../runtime/parts.ts';
+import '../../styles/comments.css';
 
 const none: CommentInfo[] = [];
 

@@ -11,6 +11,7 @@ import { LayoutPictures, LayoutTable } from './LayoutResults.tsx';
 import { LayoutSearchBar, type View } from './LayoutSearchBar.tsx';
 import { searchLayouts, type LayoutSearch } from './layoutSearch.ts';
 import { say } from '../../shell/configurator/texts.ts';
+import '../../pages.css';
 
 /** How many rows are drawn at a time. */
 const most = 100;

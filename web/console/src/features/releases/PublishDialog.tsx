@@ -9,6 +9,7 @@ import { may } from '../../shell/session.ts';
 import { PublishForm } from './PublishForm.tsx';
 import { ReceiptPart } from './ReceiptPart.tsx';
 import { usePublication, type Publication } from './usePublication.ts';
+import '../../pages.css';
 
 interface PublishDialogProps extends Publication {
   /** It stands beside the form it is about, which shows the changes. */

@@ -10,6 +10,7 @@ import { onTheirWay, releaseActs, useReleases } from './releaseActs.ts';
 import { useRoleNames } from './roleNames.ts';
 import { UnpublishedDrafts } from './UnpublishedDrafts.tsx';
 import { say } from '../../shell/configurator/texts.ts';
+import '../../pages.css';
 
 /** What waits to be published, and every release there was, what it changed, and the way back to it. */
 export function ReleasesPage({
