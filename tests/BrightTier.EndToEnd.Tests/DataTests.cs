@@ -1,3 +1,4 @@
+using BrightTier.Contracts;
 using BrightTier.Testing;
 using Microsoft.Playwright;
 
@@ -39,6 +40,92 @@ public sealed class DataTests(Chromium chromium)
         await ada.Go("data/entity/nowhere", ".notice");
         await Assertions.Expect(page.Locator("main")).ToContainTextAsync("There is no entity nowhere.");
         await Assertions.Expect(page.Locator(".sketch")).ToHaveCountAsync(0);
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_role_is_made_and_told_what_it_sees_of_which_fields()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var greta = await chromium.Open(service, "Greta Root");
+        var page = greta.Page;
+        async Task Publish(string released)
+        {
+            await page.GetByRole(AriaRole.Button, new() { Name = "Publish…" }).ClickAsync();
+            await page.GetByRole(AriaRole.Button, new() { Name = "Publish", Exact = true }).ClickAsync();
+            await page.GetByText(released).First.WaitForAsync();
+            await page.GetByRole(AriaRole.Button, new() { Name = "Done" }).ClickAsync();
+        }
+
+        await greta.Go("application/roles", ".roles tbody tr");
+        await page.GetByLabel("Name of a new role").FillAsync("Berth warden");
+        await page.GetByLabel("Name of a new role").PressAsync("Enter");
+        await page.GetByLabel("Berth warden: Changes records").CheckAsync();
+        await Assertions.Expect(page.GetByLabel("Berth warden: Reads records")).ToBeCheckedAsync();
+        await Publish("Release 2");
+
+        using var admin = await service.As("greta");
+        await admin.PutPerson("joris", new PersonRequest("Joris Tiller", ["berth-warden"], "en"), Cancel);
+
+        // Two fields at once; another by itself.
+        await greta.Go("data/entity/berth", ".field-sheet tbody tr");
+        await page.GetByText("Who", new() { Exact = true }).ClickAsync();
+        await page.GetByLabel("Select Longest vessel").CheckAsync();
+        await page.GetByLabel("Select Deepest draught").CheckAsync();
+        await Assertions.Expect(page.GetByText("2 fields selected")).ToBeVisibleAsync();
+        await page.GetByLabel("Longest vessel: Berth warden").SelectOptionAsync("none");
+        await Assertions.Expect(page.GetByLabel("Deepest draught: Berth warden")).ToHaveValueAsync("none");
+        await page.GetByLabel("Code: Berth warden").SelectOptionAsync("read");
+        await Assertions.Expect(page.GetByLabel("Code: Harbour master")).ToHaveValueAsync("write");
+        await Publish("Release 3");
+
+        using var joris = await service.As("joris");
+        var seen = (await joris.Entity("berth", Cancel)).Fields;
+        seen.Select(field => field.Key).ShouldNotContain("maxLength");
+        seen.Select(field => field.Key).ShouldNotContain("maxDraught");
+        seen.Single(field => field.Key == "code").Writable.ShouldBeFalse();
+        greta.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task The_sheet_of_fields_is_written_in_by_keys_and_put_in_order()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        var page = ada.Page;
+        var keys = page.Keyboard;
+        await ada.Go("data/entity/berth", ".field-sheet tbody tr");
+        Task<string[]> Order() =>
+            page.EvaluateAsync<string[]>("() => [...document.querySelectorAll('.field-sheet tbody tr')].map(line => line.dataset.field)");
+        var before = await Order();
+        await page.GetByLabel($"Move Pontoon").FocusAsync();
+        await keys.PressAsync("ArrowUp");
+        await Window.Eventually(async () => (await Order()).Take(2).ShouldBe([before[1], before[0]]));
+        await Assertions.Expect(page.GetByLabel("Move Pontoon")).ToBeFocusedAsync();
+        await page.GetByRole(AriaRole.Button, new() { Name = "Undo" }).ClickAsync();
+        await Window.Eventually(async () => (await Order()).ShouldBe(before));
+
+        await page.GetByText("Languages", new() { Exact = true }).ClickAsync();
+        await page.GetByLabel("Code: nl").FillAsync("Kenmerk");
+        await keys.PressAsync("Enter");
+        await Assertions.Expect(page.GetByLabel("Pontoon: nl")).ToBeFocusedAsync();
+        await page.GetByText("Values", new() { Exact = true }).ClickAsync();
+        await page.GetByLabel("Code: Longest").FillAsync("8");
+        await keys.PressAsync("Tab");
+        // What cannot be is refused with the reason, and what was written stands.
+        await page.GetByLabel("Deepest draught: Least").FillAsync("40");
+        await keys.PressAsync("Tab");
+        await page.GetByLabel("Deepest draught: Most").FillAsync("3");
+        await keys.PressAsync("Tab");
+        await Assertions.Expect(page.Locator("[role=alert]").First).ToContainTextAsync("'min' is larger than 'max'");
+        await page.GetByLabel("Deepest draught: Least").FillAsync("1");
+        await keys.PressAsync("Tab");
+        await Assertions.Expect(page.Locator("[role=alert]")).ToHaveCountAsync(0);
+        using var client = await service.As("ada");
+        var text = (await client.File("entity", "berth", Cancel)).Text;
+        text.ShouldContain("nl: Kenmerk");
+        text.ShouldContain("maxLength: 8");
+        text.ShouldContain("max: 3");
         ada.Complaints.ShouldBeEmpty();
     }
 

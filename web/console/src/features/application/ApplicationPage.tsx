@@ -8,6 +8,7 @@ import { may } from '../../shell/session.ts';
 import '../../pages.css';
 import './application.css';
 import { MenuPart } from './MenuPart.tsx';
+import { RolesPart } from './RolesPart.tsx';
 import { RoutingPart } from './RoutingPart.tsx';
 import { StylesPart } from './StylesPart.tsx';
 import { arrived } from '../documents/index.ts';
@@ -19,6 +20,7 @@ const parts = {
   routing: 'applicationPart.routing',
   widths: 'applicationPart.widths',
   styles: 'applicationPart.styles',
+  roles: 'applicationPart.roles',
 } as const;
 
 const none: DocumentSummary[] = [];
@@ -68,6 +70,7 @@ export function ApplicationPage({ part, entities }: { part: string | undefined; 
       {here === 'routing' && <RoutingPart entities={entities} />}
       {here === 'widths' && <WidthsPart />}
       {here === 'styles' && <StylesPart />}
+      {here === 'roles' && <RolesPart entities={entities} />}
       {publishing && (
         <Suspense>
           <PublishDialog

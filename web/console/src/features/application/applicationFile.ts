@@ -2,9 +2,19 @@
 export interface ApplicationFile {
   kind: 'application';
   title?: string | Record<string, string>;
+  roles?: RoleFile[];
   widths?: { name: string; below?: number }[];
   styles?: StyleFile[] | undefined;
   theme?: ThemeFile | undefined;
+}
+
+export interface RoleFile {
+  key: string;
+  label: string | Record<string, string>;
+  /** What it may do. */
+  may?: string[];
+  /** The entities it may do it with; all of them without any. */
+  entities?: string[] | undefined;
 }
 
 export interface ThemeFile {

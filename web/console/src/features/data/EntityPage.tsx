@@ -2,15 +2,15 @@ import { Suspense, useState } from 'react';
 import type { EntitySummary } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { usePageTitle, useSession } from '../../shell/hooks.ts';
-import { textIn, withText, type LocalText } from '../../shell/localTexts.ts';
+import { textIn, withText } from '../../shell/localTexts.ts';
 import { address } from '../../shell/location.ts';
 import { may } from '../../shell/session.ts';
 import { NoticeBox } from '../../ui/Notice.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { AddField, PartHead, useDocument } from '../documents/index.ts';
 import { PublishDialog } from '../releases/index.ts';
-import { withField, type EntityFile } from './entityFile.ts';
-import { FieldLine } from './FieldLine.tsx';
+import type { EntityFile } from './entityFile.ts';
+import { FieldSheet } from './FieldSheet.tsx';
 
 const none: EntityFile = { kind: 'entity', key: '', label: '', plural: '', display: '', fields: [] };
 
@@ -43,11 +43,12 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
       {value && known && (
         <>
           <Names value={value} language={language} disabled={!changes} onChange={change} />
-          <label className="label-language">
-            {say('stylesPart.labelsIn')}{' '}
-            <Select value={language} options={languages.map((tag) => ({ key: tag, label: tag }))} onChange={setLanguage} />
-          </label>
-          <Fields entity={entity} entities={entities} value={value} language={language} disabled={!changes} onChange={change} />
+          <FieldSheet entity={entity} entities={entities} value={value} language={language} disabled={!changes} onChange={change}>
+            <label className="label-language">
+              {say('stylesPart.labelsIn')}{' '}
+              <Select value={language} options={languages.map((tag) => ({ key: tag, label: tag }))} onChange={setLanguage} />
+            </label>
+          </FieldSheet>
         </>
       )}
       <Suspense>
@@ -102,23 +103,6 @@ function Names({ value, language, disabled, onChange }: NamesProps) {
   );
 }
 
-/** What is said of each field. */
-function FieldHead() {
-  const columns = ['field', 'key', 'type', 'required', 'unique', 'help'] as const;
-  return (
-    <thead>
-      <tr>
-        {columns.map((each) => (
-          <th key={each} scope="col">
-            {say(`data.${each}`)}
-          </th>
-        ))}
-        <td />
-      </tr>
-    </thead>
-  );
-}
-
 /** What it is, and what can be done with it. */
 function Head({ title, onAdd, onPublish }: { title: string; onAdd: (() => void) | undefined; onPublish: (() => void) | undefined }) {
   return (
@@ -138,46 +122,5 @@ function Head({ title, onAdd, onPublish }: { title: string; onAdd: (() => void) 
         </button>
       )}
     </header>
-  );
-}
-
-/** The fields, each a line that is changed where it stands. */
-function Fields({
-  entity,
-  entities,
-  value,
-  language,
-  disabled,
-  onChange,
-}: {
-  entity: string;
-  entities: EntitySummary[];
-  value: EntityFile;
-  language: string;
-  disabled: boolean;
-  onChange: (next: EntityFile) => void;
-}) {
-  const { languages } = useSession().application;
-  const text = (of: LocalText, next: string) => withText(of, next, language, [...languages]) ?? '';
-  return (
-    <div className="table-frame">
-      <table className="table sketch">
-        <FieldHead />
-        <tbody>
-          {value.fields.map((field, i) => (
-            <FieldLine
-              key={field.key}
-              entity={entity}
-              field={field}
-              entities={entities}
-              language={language}
-              disabled={disabled}
-              textOf={text}
-              onChange={(more) => onChange(withField(value, i, more))}
-            />
-          ))}
-        </tbody>
-      </table>
-    </div>
   );
 }

@@ -1,100 +1,176 @@
 import { useState } from 'react';
-import { answer, api, type EntitySummary } from '../../api/client.ts';
-import { fieldTypes } from '../../shell/configurator/fieldTypes.ts';
 import { say } from '../../shell/configurator/texts.ts';
-import { textIn, type LocalText } from '../../shell/localTexts.ts';
-import { useAnswer } from '../../shell/queries.ts';
+import { textIn } from '../../shell/localTexts.ts';
+import { Select } from '../../ui/Select.tsx';
+import { WhereUsed } from '../documents/index.ts';
 import type { FieldFile } from './entityFile.ts';
+import type { FieldCell, FieldColumn } from './fieldColumns.ts';
 
 interface FieldLineProps {
   entity: string;
   field: FieldFile;
-  entities: EntitySummary[];
+  columns: readonly FieldColumn[];
   language: string;
   disabled: boolean;
-  /** A text with what it says in the chosen language replaced. */
-  textOf: (of: LocalText, next: string) => LocalText;
-  onChange: (more: Partial<FieldFile>) => void;
+  selected: boolean;
+  onSelect: (on: boolean) => void;
+  /** Something of the field becomes another: with `all`, of every field that is selected with it. */
+  onChange: (more: (field: FieldFile) => Partial<FieldFile>, all: boolean) => void;
+  /** The field is dropped on this line, or moved by a key. */
+  onMove: (key: string, to: string) => void;
+  onStep: (by: 1 | -1) => void;
 }
 
-/** The types that can be told apart by their value. */
-const tellApart = new Set(['text', 'email', 'phone', 'url', 'integer']);
-
 /** A field as a line one changes where it stands: kept when one leaves the place. */
-export function FieldLine({ entity, field, entities, language, disabled, textOf, onChange }: FieldLineProps) {
+export function FieldLine({ entity, field, columns, language, disabled, selected, ...on }: FieldLineProps) {
   const [asked, setAsked] = useState(false);
+  const [over, setOver] = useState(false);
   const label = textIn(field.label, language) || field.key;
-  const input = (name: string, shown: string, onText: (text: string) => void) => (
-    <input
-      key={shown}
-      className="bt-input"
-      aria-label={`${label}: ${name}`}
-      maxLength={400}
-      defaultValue={shown}
-      disabled={disabled}
-      onBlur={(event) => event.target.value !== shown && onText(event.target.value)}
-      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-    />
-  );
-  const check = (name: string, checked: boolean, change: (on: boolean) => void, possible = true) => (
-    <input
-      type="checkbox"
-      aria-label={`${label}: ${name}`}
-      checked={checked}
-      disabled={disabled || !possible}
-      onChange={(event) => change(event.target.checked)}
-    />
-  );
   return (
-    <tr data-left={field.retired ? '' : undefined}>
-      <td data-label={say('data.field')}>
-        {input(say('data.field'), textIn(field.label, language), (text) => onChange({ label: textOf(field.label, text) || field.key }))}
+    <tr
+      data-left={field.retired ? '' : undefined}
+      data-over={over ? '' : undefined}
+      data-field={field.key}
+      onDragOver={(event) => {
+        if (!event.dataTransfer.types.includes(dragged)) return;
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(event) => {
+        setOver(false);
+        const key = event.dataTransfer.getData(dragged);
+        if (key) on.onMove(key, field.key);
+      }}
+    >
+      <td className="sheet-hold">
+        <LineHandle field={field} label={label} disabled={disabled} selected={selected} onSelect={on.onSelect} onStep={on.onStep} />
       </td>
-      <td data-label={say('data.key')}>{field.key}</td>
-      <td data-label={say('data.type')}>{typeOf(field, entities, language)}</td>
-      <td data-label={say('data.required')}>
-        {check(say('data.required'), field.required ?? false, (required) => onChange({ required }))}
-      </td>
-      <td data-label={say('data.unique')}>
-        {check(say('data.unique'), field.unique ?? false, (unique) => onChange({ unique }), tellApart.has(field.type))}
-      </td>
-      <td data-label={say('data.help')}>
-        {input(say('data.help'), textIn(field.help, language), (text) => onChange({ help: textOf(field.help ?? '', text) || undefined }))}
-      </td>
+      {columns.map((column) => {
+        const cell = column.of(field);
+        return (
+          <td
+            key={column.key}
+            data-label={column.label}
+            data-column={column.key}
+            data-value={cell?.kind === 'choice' ? cell.value : undefined}
+          >
+            <Cell cell={cell} name={`${label}: ${column.label}`} disabled={disabled} onChange={on.onChange} />
+          </td>
+        );
+      })}
       <td>
         <span className="acts">
           <button type="button" className="button quiet" aria-expanded={asked} onClick={() => setAsked(!asked)}>
             {say('data.whereUsed')}
           </button>
-          <button type="button" className="button quiet" disabled={disabled} onClick={() => onChange({ retired: !field.retired })}>
+          <button
+            type="button"
+            className="button quiet"
+            disabled={disabled}
+            onClick={() => on.onChange(() => ({ retired: !field.retired }), false)}
+          >
             {say(field.retired ? 'layoutsPage.bringBack' : 'data.retire')}
           </button>
         </span>
-        {asked && <WhereUsed name={`${entity}.${field.key}`} />}
+        {asked && <WhereUsed subject="field" name={`${entity}.${field.key}`} />}
       </td>
     </tr>
   );
 }
 
-function typeOf({ type, target, choices, unit }: FieldFile, entities: EntitySummary[], language: string): string {
-  const name = type in fieldTypes ? say(fieldTypes[type as keyof typeof fieldTypes]) : type;
-  const more = target ? (entities.find((each) => each.key === target)?.label ?? target) : (choices ?? unit);
-  return more ? new Intl.ListFormat(language, { type: 'unit', style: 'short' }).format([name, more]) : name;
+/** What a line is told by while it is dragged; no other page has it. */
+const dragged = 'application/x-bright-tier-field';
+
+interface LineHandleProps extends Pick<FieldLineProps, 'field' | 'disabled' | 'selected' | 'onSelect' | 'onStep'> {
+  label: string;
 }
 
-/** Every place that would notice if the field changed. */
-function WhereUsed({ name }: { name: string }) {
-  const { data: uses } = useAnswer(['documents', 'uses', name], () =>
-    answer(api.GET('/api/impact', { params: { query: { subject: 'field', name } } })),
+/** Selects a line, and takes hold of it: dragged, or moved by Alt and an arrow. */
+function LineHandle({ field, label, disabled, selected, onSelect, onStep }: LineHandleProps) {
+  return (
+    <>
+      <input
+        type="checkbox"
+        aria-label={say('data.selectField', label)}
+        checked={selected}
+        disabled={disabled}
+        onChange={(event) => onSelect(event.target.checked)}
+      />
+      <button
+        type="button"
+        className="sheet-handle"
+        aria-label={say('data.moveField', label)}
+        title={say('data.moveField', label)}
+        disabled={disabled}
+        draggable={!disabled}
+        onDragStart={(event) => {
+          event.dataTransfer.setData(dragged, field.key);
+          event.dataTransfer.effectAllowed = 'move';
+        }}
+        onKeyDown={(event) => {
+          if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
+          event.preventDefault();
+          event.stopPropagation();
+          onStep(event.key === 'ArrowUp' ? -1 : 1);
+        }}
+      >
+        <span aria-hidden="true">⠿</span>
+      </button>
+    </>
   );
-  if (!uses) return null;
-  return uses.length === 0 ? (
-    <p className="field-uses">{say('data.nowhere')}</p>
-  ) : (
-    <ul className="field-uses">
-      {uses.map((use) => (
-        <li key={`${use.kind} ${use.key} ${use.place} ${use.as}`}>{use.message}</li>
-      ))}
-    </ul>
+}
+
+interface CellProps {
+  cell: FieldCell | undefined;
+  name: string;
+  disabled: boolean;
+  onChange: FieldLineProps['onChange'];
+}
+
+/** One thing of a field, changed where it stands. */
+function Cell({ cell, name, disabled, onChange }: CellProps) {
+  if (!cell) return <span className="sheet-none" aria-hidden="true" />;
+  if (cell.kind === 'fixed') return cell.text;
+  if (cell.kind === 'check')
+    return (
+      <input
+        type="checkbox"
+        aria-label={name}
+        checked={cell.on}
+        disabled={disabled}
+        onChange={({ target: { checked } }) => onChange((field) => cell.set(checked, field), true)}
+      />
+    );
+  if (cell.kind === 'choice')
+    return (
+      <Select
+        label={name}
+        value={cell.value}
+        options={cell.options}
+        disabled={disabled}
+        onChange={(value) => onChange((field) => cell.set(value, field), true)}
+      />
+    );
+  const shown = cell.value === undefined ? '' : String(cell.value);
+  const take = (text: string) => {
+    if (text === shown) return;
+    if (cell.kind === 'text') onChange((field) => cell.set(text, field), false);
+    else onChange((field) => cell.set(text === '' ? undefined : Number(text), field), false);
+  };
+  return (
+    <input
+      key={shown}
+      className={cell.kind === 'text' && cell.code ? 'bt-input code' : 'bt-input'}
+      type={cell.kind === 'number' ? 'number' : 'text'}
+      step="any"
+      placeholder={cell.kind === 'number' ? cell.usual : undefined}
+      aria-label={name}
+      maxLength={400}
+      dir="auto"
+      defaultValue={shown}
+      disabled={disabled}
+      onBlur={(event) => take(event.target.value.trim())}
+    />
   );
 }

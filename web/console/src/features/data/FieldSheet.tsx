@@ -1,0 +1,128 @@
+import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { answer, api, type DocumentSummary, type EntitySummary } from '../../api/client.ts';
+import { say } from '../../shell/configurator/texts.ts';
+import { useSession } from '../../shell/hooks.ts';
+import { textIn, withText } from '../../shell/localTexts.ts';
+import { useAnswer } from '../../shell/queries.ts';
+import { Segments } from '../../ui/Segments.tsx';
+import { withFields, withMoved, type EntityFile } from './entityFile.ts';
+import { columnsOf, fieldViews, keyColumn, type FieldColumn, type FieldView } from './fieldColumns.ts';
+import { FieldLine } from './FieldLine.tsx';
+
+interface FieldSheetProps {
+  entity: string;
+  entities: EntitySummary[];
+  value: EntityFile;
+  language: string;
+  disabled: boolean;
+  onChange: (next: EntityFile) => void;
+  /** What else is chosen of how it is looked at. */
+  children?: ReactNode;
+}
+
+const noDocuments: DocumentSummary[] = [];
+const nothing: readonly string[] = [];
+
+/** The fields as a sheet: one looks at one side of them at a time, changes what stands there, several at once, and puts them in order. */
+export function FieldSheet({ entity, entities, value, language, disabled, onChange, children }: FieldSheetProps) {
+  const { application } = useSession();
+  const [view, setView] = useState<FieldView>('basics');
+  const [selected, setSelected] = useState(nothing);
+  const { data: documents = noDocuments } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
+  const lists = documents.filter((each) => each.kind === 'choice-list').map((each) => each.key);
+  const around = { language, languages: application.languages, entities, roles: application.roles, lists };
+  const columns = view === 'languages' ? [keyColumn, ...columnsOf(view, around)] : [labelColumn(around), ...columnsOf(view, around)];
+  const body = useRef<HTMLTableSectionElement>(null);
+  const step = (key: string, by: 1 | -1) => {
+    const to = value.fields[value.fields.findIndex((field) => field.key === key) + by];
+    if (!to) return;
+    onChange(withMoved(value, key, to.key));
+    requestAnimationFrame(() => body.current?.querySelector<HTMLElement>(`[data-field="${CSS.escape(key)}"] .sheet-handle`)?.focus());
+  };
+  return (
+    <>
+      <div className="sheet-bar">
+        <Segments
+          id="field-view"
+          label={say('data.fieldView')}
+          value={view}
+          options={fieldViews.map((key) => ({ key, label: say(`data.fieldView.${key}`) }))}
+          onChange={setView}
+        />
+        {children}
+        {selected.length > 1 && <p role="status">{say('data.selectedFields', selected.length)}</p>}
+      </div>
+      <div className="table-frame">
+        <table className="table sketch field-sheet">
+          <SheetHead columns={columns} />
+          <tbody ref={body} onKeyDown={goDown}>
+            {value.fields.map((field) => (
+              <FieldLine
+                key={field.key}
+                entity={entity}
+                field={field}
+                columns={columns}
+                language={language}
+                disabled={disabled}
+                selected={selected.includes(field.key)}
+                onSelect={(on) => setSelected(on ? [...selected, field.key] : selected.filter((each) => each !== field.key))}
+                onChange={(more, all) => onChange(withFields(value, all && selected.includes(field.key) ? selected : [field.key], more))}
+                onMove={(key, to) => onChange(withMoved(value, key, to))}
+                onStep={(by) => step(field.key, by)}
+              />
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}
+
+/** What the field is called in the language one works in. */
+const labelColumn = ({ language, languages }: { language: string; languages: readonly string[] }): FieldColumn => ({
+  key: 'label',
+  label: say('data.field'),
+  of: ({ label }) => ({
+    kind: 'text',
+    value: textIn(label, language),
+    set: (text, field) => ({ label: withText(field.label, text, language, [...languages]) ?? field.key }),
+  }),
+});
+
+function SheetHead({ columns }: { columns: readonly FieldColumn[] }) {
+  return (
+    <thead>
+      <tr>
+        <td />
+        {columns.map((each) => (
+          <th key={each.key} scope="col">
+            {each.label}
+          </th>
+        ))}
+        <td />
+      </tr>
+    </thead>
+  );
+}
+
+/** Enter and the arrows up and down go to the same column of the next line, as in a table one writes in. */
+function goDown(event: KeyboardEvent<HTMLElement>): void {
+  const input = event.target as HTMLElement;
+  const by =
+    event.key === 'ArrowUp' || (event.key === 'Enter' && event.shiftKey) ? -1 : event.key === 'ArrowDown' || event.key === 'Enter' ? 1 : 0;
+  if (by === 0 || event.altKey || !(input instanceof HTMLInputElement) || (input.type === 'number' && event.key !== 'Enter')) return;
+  const column = input.closest('td')?.dataset['column'];
+  const lines = [...event.currentTarget.querySelectorAll<HTMLElement>('tr')];
+  const next = column
+    ? lines
+        .slice()
+        .map((line) => line.querySelector<HTMLInputElement>(`[data-column="${CSS.escape(column)}"] input`))
+        .filter((each, i) => each && (by > 0 ? i > lines.indexOf(input.closest('tr')!) : i < lines.indexOf(input.closest('tr')!)))
+        .at(by > 0 ? 0 : -1)
+    : undefined;
+  event.preventDefault();
+  if (next) {
+    next.focus();
+    if (next.type !== 'checkbox') next.select();
+  } else input.blur();
+}
