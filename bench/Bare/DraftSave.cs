@@ -3,7 +3,8 @@ using Microsoft.Data.Sqlite;
 namespace Bare;
 
 /// <summary>
-/// P16's reference: a draft's text and the line of its history written in one transaction, with the same durability, behind a bare endpoint.
+/// P16's reference: a draft's text and the line of its history written in one transaction, with the same durability, behind a bare
+/// endpoint.
 /// </summary>
 internal static class DraftSave
 {

@@ -1,5 +1,5 @@
-// The reference for P1, P6, P9, P10, P12 and P16: the smallest ASP.NET Core program that writes the same bytes with the same headers, or the
-// same rows.
+// The reference for P1, P6, P9, P10, P12 and P16: the smallest ASP.NET Core program that writes the same bytes with the same headers, or
+// the same rows.
 var body = args.Length > 1 && File.Exists(args[1]) ? File.ReadAllBytes(args[1]) : [];
 var files =
     args.Length > 1 && Directory.Exists(args[1])

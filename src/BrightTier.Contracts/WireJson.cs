@@ -61,6 +61,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(ProposedChanges))]
 [JsonSerializable(typeof(IReadOnlyList<PatternInfo>))]
 [JsonSerializable(typeof(ChoiceListInfo))]
+[JsonSerializable(typeof(IReadOnlyList<ChoiceListSummary>))]
 [JsonSerializable(typeof(ChoiceListChange))]
 [JsonSerializable(typeof(PublishRequest))]
 [JsonSerializable(typeof(RestoreRequest))]

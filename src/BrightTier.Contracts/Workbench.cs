@@ -87,6 +87,12 @@ public sealed record ChoiceListInfo(
     IReadOnlyList<string> Uses
 );
 
+/// <summary>A choice list among others.</summary>
+/// <param name="Choices">What can be chosen, in the caller's language, retired ones left out.</param>
+/// <param name="Uses">How many fields take their choices from it.</param>
+/// <param name="Published">The revision everybody has; null where it was never published.</param>
+public sealed record ChoiceListSummary(string Key, string Label, IReadOnlyList<string> Choices, int Uses, long Revision, long? Published);
+
 /// <summary>One choice; without a key a new one, whose key comes from its label.</summary>
 public sealed record EditedChoice(string? Key, IReadOnlyDictionary<string, string> Labels, bool Retired = false);
 

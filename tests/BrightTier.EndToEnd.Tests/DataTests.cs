@@ -130,6 +130,39 @@ public sealed class DataTests(Chromium chromium)
     }
 
     [Fact]
+    public async Task Choice_lists_are_begun_changed_and_published_and_taken_by_a_field()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        var page = ada.Page;
+        ILocator Button(string name) => page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
+        await ada.Go("data", ".table a");
+        await page.GetByRole(AriaRole.Link, new() { Name = "Choice lists" }).ClickAsync();
+        await Button("New choice list").ClickAsync();
+        await page.GetByLabel("List", new() { Exact = true }).FillAsync("Mooring lines");
+        await page.GetByLabel("Choices, one per line").FillAsync("Rope\n\nChain\nRope\n");
+        await Button("Create").ClickAsync();
+        var line = page.Locator("tr", new() { HasText = "mooringLines" });
+        await Assertions.Expect(line).ToContainTextAsync("Rope, Chain");
+        await Button("Mooring lines").ClickAsync();
+        await page.GetByLabel("Choice 2 in Dutch").FillAsync("Ketting");
+        await Button("Save choices").ClickAsync();
+        await Button("Publish…").ClickAsync();
+        await Button("Publish").ClickAsync();
+        await page.GetByText("Release 2").First.WaitForAsync();
+        await Button("Done").ClickAsync();
+        await Assertions.Expect(line).ToContainTextAsync("published");
+
+        await ada.Go("data/entity/berth", ".field-sheet tbody tr");
+        await page.GetByText("Values", new() { Exact = true }).ClickAsync();
+        await page.GetByLabel("Zone: Choices").SelectOptionAsync("Mooring lines");
+        using var client = await service.As("ada");
+        await Window.Eventually(async () => (await client.File("entity", "berth", Cancel)).Text.ShouldContain("choices: mooringLines"));
+        (await client.File("choice-list", "mooringLines", Cancel)).Text.ShouldContain("nl: Ketting");
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task A_layout_is_archived_from_the_list_brought_back_and_refused_while_it_is_used()
     {
         await using var service = await HostedService.WithDemo();

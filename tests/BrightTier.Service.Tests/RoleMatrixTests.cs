@@ -114,6 +114,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "get /api/documents/template/{key}",
                 "get /api/documents/routing/{key}",
                 "get /api/documents/navigation/{key}",
+                "get /api/choice-lists",
                 "get /api/layouts/{key}/diff",
                 "get /api/layouts/{key}/explain",
                 "get /api/layouts/{key}/length",

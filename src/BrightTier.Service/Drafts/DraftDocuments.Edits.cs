@@ -21,7 +21,7 @@ public sealed partial class DraftDocuments
 {
     /// <summary>Applies edits made against a revision, laid over what was changed since.</summary>
     /// <param name="take">Which side has its way in conflicts; without it they are refused.</param>
-    /// <param name="onApplied">Told of the layout as it is being stored, which may come to nothing; not where nothing is to be stored.</param>
+    /// <param name="onApplied">Told of the layout as it is being stored, which may come to nothing; not where nothing is stored.</param>
     public async Task<DraftEdit> Edit(
         string key,
         EditRequest request,

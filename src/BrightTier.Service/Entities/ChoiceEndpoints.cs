@@ -16,6 +16,12 @@ public static class ChoiceEndpoints
 
     public static void MapChoices(this IEndpointRouteBuilder api)
     {
+        api.MapGet("/choice-lists", All)
+            .WithTags("entities")
+            .WithName("listChoiceLists")
+            .NeedsReader()
+            .Produces<IReadOnlyList<ChoiceListSummary>>()
+            .WithSummary("The drafts of all choice lists, with how many fields use each.");
         var group = api.MapGroup("/choice-lists/{key}").WithTags("entities");
         group
             .MapGet("", Get)
@@ -29,6 +35,34 @@ public static class ChoiceEndpoints
             .Needs(Permissions.Configure)
             .Produces<ChoiceListInfo>()
             .WithSummary("Changes the draft of a choice list; a choice that was ever published is retired, never removed.");
+    }
+
+    private static async Task<IResult> All(HttpContext http, DraftDocuments drafts, CancellationToken cancel)
+    {
+        var catalogue = await drafts.Catalogue(cancel);
+        var language = http.LanguageOf(http.Caller(), catalogue.Definitions.Application);
+        var uses = catalogue
+            .Definitions.Entities.Values.SelectMany(entity => entity.Fields)
+            .Where(field => field.ChoiceList is not null)
+            .CountBy(field => field.ChoiceList!)
+            .ToDictionary(StringComparer.Ordinal);
+        return TypedResults.Json<IReadOnlyList<ChoiceListSummary>>(
+            [
+                .. (await drafts.List(cancel))
+                    .Where(row => row.Kind == DocumentKind.ChoiceList.Name())
+                    .Select(row => (Row: row, Document: drafts.ParsedOrNull(row) as Document.OfChoiceList))
+                    .Where(each => each.Document is not null)
+                    .Select(each => new ChoiceListSummary(
+                        each.Row.Key,
+                        each.Document!.ChoiceList.Label.In(language),
+                        [.. each.Document.ChoiceList.Choices.Where(choice => !choice.Retired).Select(choice => choice.Label.In(language))],
+                        uses.GetValueOrDefault(each.Row.Key),
+                        each.Row.Revision,
+                        each.Row.Published
+                    )),
+            ],
+            WireJson.Default.IReadOnlyListChoiceListSummary
+        );
     }
 
     private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)

@@ -13,7 +13,7 @@ vi.mock('../src/api/client.ts', async (original) => ({
     return (calls.now as { api: unknown }).api;
   },
 }));
-const { ChoicesDialog } = await import('../src/features/designer/ChoicesDialog.tsx');
+const { ChoicesDialog } = await import('../src/features/documents/ChoicesDialog.tsx');
 const { ConditionEditor } = await import('../src/features/designer/ConditionEditor.tsx');
 const { Scope } = await import('../src/features/designer/conditionScope.ts');
 const { CopyToLayout } = await import('../src/features/designer/CopyToLayout.tsx');

@@ -23,6 +23,7 @@ export type MenuEntry = components['schemas']['MenuEntryInfo'];
 export type EditResult = components['schemas']['EditResult'];
 export type EditPreview = components['schemas']['EditPreview'];
 export type PreviewRequest = components['schemas']['PreviewRequest'];
+export type ChoiceListSummary = components['schemas']['ChoiceListSummary'];
 export type Piece = components['schemas']['PieceInfo'];
 export type DocumentSummary = components['schemas']['DocumentSummary'];
 export type DocumentFinding = components['schemas']['DocumentFindingInfo'];

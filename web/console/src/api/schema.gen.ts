@@ -159,6 +159,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/choice-lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The drafts of all choice lists, with how many fields use each. */
+        get: operations["listChoiceLists"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/choice-lists/{key}": {
         parameters: {
             query?: never;
@@ -2043,6 +2060,25 @@ export interface components {
             revision: number;
             uses: string[];
         };
+        /** @description A choice list among others. */
+        ChoiceListSummary: {
+            /** @description What can be chosen, in the caller's language, retired ones left out. */
+            choices: string[];
+            key: string;
+            label: string;
+            /**
+             * Format: int64
+             * @description The revision everybody has; null where it was never published.
+             */
+            published: null | number;
+            /** Format: int64 */
+            revision: number;
+            /**
+             * Format: int32
+             * @description How many fields take their choices from it.
+             */
+            uses: number;
+        };
         /** @description A comment on a record or on a draft; IReadOnlyList&lt;string&gt; CommentInfo.Mentions are the ids of the people named in it. */
         CommentInfo: {
             /** Format: date-time */
@@ -3563,6 +3599,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+        };
+    };
+    listChoiceLists: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceListSummary"][];
                 };
             };
         };

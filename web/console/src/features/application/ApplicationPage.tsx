@@ -59,7 +59,7 @@ export function ApplicationPage({ part, entities }: { part: string | undefined; 
           </button>
         )}
       </header>
-      <nav className="application-parts" aria-label={say('applicationPage.partsOfTheApplication')}>
+      <nav className="page-parts" aria-label={say('applicationPage.partsOfTheApplication')}>
         {Object.entries(parts).map(([key, name]) => (
           <a key={key} href={address('application', key)} aria-current={key === here ? 'page' : undefined}>
             {say(name)}

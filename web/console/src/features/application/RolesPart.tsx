@@ -6,7 +6,7 @@ import { keyOf } from '../../shell/keys.ts';
 import { textIn, withText } from '../../shell/localTexts.ts';
 import { may } from '../../shell/session.ts';
 import { Select } from '../../ui/Select.tsx';
-import { PartHead, useDocument, WhereUsed } from '../documents/index.ts';
+import { PartHead, useDocument, UseList } from '../documents/index.ts';
 import { noApplication, type ApplicationFile, type RoleFile } from './applicationFile.ts';
 
 const permissions = ['read-records', 'write-records', 'configure', 'review', 'publish', 'override', 'administer'] as const;
@@ -163,7 +163,7 @@ function RoleLine({ role, label, entities, disabled, onLabel, onChange, onRemove
             {say('common.remove')}
           </button>
         </span>
-        {asked && <WhereUsed subject="role" name={role.key} />}
+        {asked && <UseList subject="role" name={role.key} />}
       </td>
     </tr>
   );

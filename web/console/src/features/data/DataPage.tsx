@@ -4,12 +4,15 @@ import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { may } from '../../shell/session.ts';
+import { DataHead } from './DataHead.tsx';
 import { EntityPage } from './EntityPage.tsx';
+import { ListsPage } from './ListsPage.tsx';
 import { TablePage } from './TablePage.tsx';
 import '../../pages.css';
 
 /** What there are records of: every entity, with its records and its form; and where another one begins. */
 export function DataPage({ part, entity, entities }: { part: string | undefined; entity: string | undefined; entities: EntitySummary[] }) {
+  if (part === 'lists') return <ListsPage />;
   if (part === 'table') return <TablePage entities={entities} />;
   if (part === 'entity' && entity) return <EntityPage entity={entity} entities={entities} />;
   return <Entities entities={entities} />;
@@ -50,10 +53,7 @@ function Entities({ entities }: { entities: EntitySummary[] }) {
   );
   return (
     <>
-      <header className="page-head">
-        <h1>{say('data.data')}</h1>
-        {lines.length > 0 && may(session, 'configure') && bring}
-      </header>
+      <DataHead here="entities">{lines.length > 0 && may(session, 'configure') && bring}</DataHead>
       {lines.length === 0 ? (
         <div className="data-empty">
           <p>{say('data.empty')}</p>

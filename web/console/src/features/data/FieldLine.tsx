@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { say } from '../../shell/configurator/texts.ts';
 import { textIn } from '../../shell/localTexts.ts';
 import { Select } from '../../ui/Select.tsx';
-import { WhereUsed } from '../documents/index.ts';
+import { UseList } from '../documents/index.ts';
 import type { FieldFile } from './entityFile.ts';
 import type { FieldCell, FieldColumn } from './fieldColumns.ts';
 
@@ -73,7 +73,7 @@ export function FieldLine({ entity, field, columns, language, disabled, selected
             {say(field.retired ? 'layoutsPage.bringBack' : 'data.retire')}
           </button>
         </span>
-        {asked && <WhereUsed subject="field" name={`${entity}.${field.key}`} />}
+        {asked && <UseList subject="field" name={`${entity}.${field.key}`} />}
       </td>
     </tr>
   );

@@ -1,12 +1,12 @@
 import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
-import { answer, api, type DocumentSummary, type EntitySummary } from '../../api/client.ts';
+import { answer, api, type ChoiceListSummary, type EntitySummary } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { textIn, withText } from '../../shell/localTexts.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { Segments } from '../../ui/Segments.tsx';
 import { withFields, withMoved, type EntityFile } from './entityFile.ts';
-import { columnsOf, fieldViews, keyColumn, type FieldColumn, type FieldView } from './fieldColumns.ts';
+import { columnsOf, sheetViews, keyColumn, type FieldColumn, type SheetView } from './fieldColumns.ts';
 import { FieldLine } from './FieldLine.tsx';
 
 interface FieldSheetProps {
@@ -20,16 +20,15 @@ interface FieldSheetProps {
   children?: ReactNode;
 }
 
-const noDocuments: DocumentSummary[] = [];
+const noLists: ChoiceListSummary[] = [];
 const nothing: readonly string[] = [];
 
 /** The fields as a sheet: one looks at one side of them at a time, changes what stands there, several at once, and puts them in order. */
 export function FieldSheet({ entity, entities, value, language, disabled, onChange, children }: FieldSheetProps) {
   const { application } = useSession();
-  const [view, setView] = useState<FieldView>('basics');
+  const [view, setView] = useState<SheetView>('basics');
   const [selected, setSelected] = useState(nothing);
-  const { data: documents = noDocuments } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
-  const lists = documents.filter((each) => each.kind === 'choice-list').map((each) => each.key);
+  const { data: lists = noLists } = useAnswer(['documents', 'choice-lists'], () => answer(api.GET('/api/choice-lists')));
   const around = { language, languages: application.languages, entities, roles: application.roles, lists };
   const columns = view === 'languages' ? [keyColumn, ...columnsOf(view, around)] : [labelColumn(around), ...columnsOf(view, around)];
   const body = useRef<HTMLTableSectionElement>(null);
@@ -46,7 +45,7 @@ export function FieldSheet({ entity, entities, value, language, disabled, onChan
           id="field-view"
           label={say('data.fieldView')}
           value={view}
-          options={fieldViews.map((key) => ({ key, label: say(`data.fieldView.${key}`) }))}
+          options={sheetViews.map((key) => ({ key, label: say(`data.fieldView.${key}`) }))}
           onChange={setView}
         />
         {children}

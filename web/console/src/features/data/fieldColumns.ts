@@ -25,9 +25,9 @@ export interface FieldColumn {
 }
 
 /** What of the fields one looks at. */
-export const fieldViews = ['basics', 'values', 'languages', 'rights'] as const;
+export const sheetViews = ['basics', 'values', 'languages', 'rights'] as const;
 
-export type FieldView = (typeof fieldViews)[number];
+export type SheetView = (typeof sheetViews)[number];
 
 /** What the sheet is made with. */
 export interface SheetContext {
@@ -35,8 +35,8 @@ export interface SheetContext {
   languages: readonly string[];
   entities: readonly EntitySummary[];
   roles: readonly { key: string; label: string }[];
-  /** The keys of the choice lists there are. */
-  lists: readonly string[];
+  /** The choice lists there are. */
+  lists: readonly { key: string; label: string }[];
 }
 
 const numbers = new Set(['integer', 'decimal', 'money', 'rating']);
@@ -45,7 +45,7 @@ const written = new Set(['text', 'longText', 'email', 'phone', 'url']);
 const tellApart = new Set(['text', 'email', 'phone', 'url', 'integer']);
 
 /** The columns of a view, behind the field's label and key. */
-export function columnsOf(view: FieldView, around: SheetContext): FieldColumn[] {
+export function columnsOf(view: SheetView, around: SheetContext): FieldColumn[] {
   if (view === 'languages') return around.languages.map((tag) => labelColumn(tag, around));
   if (view === 'rights') return [...around.roles.map((role) => rightColumn(role, around)), hiddenColumn];
   return view === 'values' ? valueColumns(around) : basicColumns(around);
@@ -126,7 +126,7 @@ function valueColumns({ lists }: SheetContext): FieldColumn[] {
       label: say('data.choiceList'),
       of: ({ type, choices = '' }) =>
         type === 'choice' || type === 'choices'
-          ? { kind: 'choice', value: choices, options: lists.map((key) => ({ key, label: key })), set: (list) => ({ choices: list }) }
+          ? { kind: 'choice', value: choices, options: [...lists], set: (list) => ({ choices: list }) }
           : undefined,
     },
     word('pattern', say('data.pattern'), (type) => written.has(type) && type !== 'longText'),

@@ -1,4 +1,4 @@
-import { AddField } from '../documents/index.ts';
+import { AddField, ChoicesDialog } from '../documents/index.ts';
 import { lazy, Suspense } from 'react';
 import type { TreeNode } from '#layout';
 import type { DeskActs } from './acts.ts';
@@ -12,7 +12,6 @@ import { FirstJob } from './FirstJob.tsx';
 import { CommandList } from './CommandList.tsx';
 
 // What is not there at first is fetched when it is opened.
-const ChoicesDialog = lazy(() => import('./ChoicesDialog.tsx').then((module) => ({ default: module.ChoicesDialog })));
 const PieceDialog = lazy(() => import('./PieceDialog.tsx').then((module) => ({ default: module.PieceDialog })));
 
 interface DeskDialogsProps {

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState, type RefObject } from 'react';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { answer, api } from '../../api/client.ts';
 import { say, spoken, type TextKey } from '../../shell/configurator/texts.ts';
+import '../../pages.css';
 
 interface Row {
   key: string | null;
@@ -77,7 +78,7 @@ export function ChoicesDialog({ list, languages, onClose }: { list: string; lang
           ))}
         </tbody>
       </table>
-      <button type="button" className="tool" onClick={add}>
+      <button type="button" className="button" onClick={add}>
         {say('choicesDialog.addAChoice')}
       </button>
     </FormDialog>
@@ -98,7 +99,7 @@ function ChoiceRow({ rows, at, languages, first, onChange }: ChoiceRowProps) {
   const replace = (next: Row) => onChange(rows.with(at, next));
   const move = (by: number) => onChange(rows.toSpliced(at, 1).toSpliced(at + by, 0, row));
   const act = (sign: string, label: TextKey, disabled: boolean, run: () => void) => (
-    <button type="button" className="tool" aria-label={say(label, at + 1)} disabled={disabled} onClick={run}>
+    <button type="button" className="button quiet" aria-label={say(label, at + 1)} disabled={disabled} onClick={run}>
       {sign}
     </button>
   );
@@ -108,7 +109,7 @@ function ChoiceRow({ rows, at, languages, first, onChange }: ChoiceRowProps) {
         <td key={tag}>
           <input
             ref={j === 0 ? first : undefined}
-            className="tool-input"
+            className="bt-input"
             aria-label={say('choicesDialog.choiceIn', at + 1, nameOfLanguage(tag))}
             lang={tag}
             dir="auto"
