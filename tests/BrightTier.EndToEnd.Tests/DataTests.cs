@@ -130,6 +130,29 @@ public sealed class DataTests(Chromium chromium)
     }
 
     [Fact]
+    public async Task Fields_are_added_several_at_once_from_lines()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        var page = ada.Page;
+        await ada.Go("data/entity/berth", ".field-sheet tbody tr");
+        await page.GetByRole(AriaRole.Button, new() { Name = "Add several" }).ClickAsync();
+        var lines = page.GetByLabel("Fields, one a line");
+        await lines.FillAsync("Label, type\nMooring number, wibble");
+        await Assertions.Expect(page.Locator(".field-wishes")).ToContainTextAsync("there is no type wibble");
+        await Assertions.Expect(page.GetByRole(AriaRole.Button, new() { Name = "Add 1 field" })).ToBeDisabledAsync();
+        await lines.FillAsync("Mooring number, integer\nState, good | worn\nWarden, Keepers");
+        await page.GetByRole(AriaRole.Button, new() { Name = "Add 3 fields" }).ClickAsync();
+        await Assertions.Expect(page.GetByLabel("Warden: Field")).ToBeVisibleAsync();
+        using var client = await service.As("ada");
+        var text = (await client.File("entity", "berth", Cancel)).Text;
+        text.ShouldContain("key: mooringNumber");
+        text.ShouldContain("target: keeper");
+        (await client.File("choice-list", "state", Cancel)).Text.ShouldContain("worn");
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task Choice_lists_are_begun_changed_and_published_and_taken_by_a_field()
     {
         await using var service = await HostedService.WithDemo();

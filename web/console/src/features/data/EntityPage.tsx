@@ -7,7 +7,7 @@ import { address } from '../../shell/location.ts';
 import { may } from '../../shell/session.ts';
 import { NoticeBox } from '../../ui/Notice.tsx';
 import { Select } from '../../ui/Select.tsx';
-import { AddField, PartHead, useDocument } from '../documents/index.ts';
+import { AddField, AddFields, PartHead, useDocument } from '../documents/index.ts';
 import { PublishDialog } from '../releases/index.ts';
 import type { EntityFile } from './entityFile.ts';
 import { FieldSheet } from './FieldSheet.tsx';
@@ -21,7 +21,7 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
   const stored = useDocument<EntityFile>('entity', entity, none);
   const { value, change, revision } = stored;
   const [language, setLanguage] = useState(languages[0]!);
-  const [open, setOpen] = useState<'field' | 'publish'>();
+  const [open, setOpen] = useState<'field' | 'fields' | 'publish'>();
   // What is not there has no revision.
   const known = revision > 0;
   const changes = known && may(session, 'configure');
@@ -32,7 +32,7 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
     <>
       <Head
         title={title}
-        onAdd={changes && value ? () => setOpen('field') : undefined}
+        onAdd={changes && value ? setOpen : undefined}
         onPublish={known && may(session, 'publish') && value ? () => setOpen('publish') : undefined}
       />
       {known ? (
@@ -53,6 +53,7 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
       )}
       <Suspense>
         {open === 'field' && <AddField entity={entity} onClose={close} />}
+        {open === 'fields' && <AddFields entity={entity} entities={entities} onClose={close} />}
         {open === 'publish' && (
           <PublishDialog
             documents={[{ kind: 'entity', key: entity, revision }]}
@@ -103,8 +104,14 @@ function Names({ value, language, disabled, onChange }: NamesProps) {
   );
 }
 
+interface HeadProps {
+  title: string;
+  onAdd: ((what: 'field' | 'fields') => void) | undefined;
+  onPublish: (() => void) | undefined;
+}
+
 /** What it is, and what can be done with it. */
-function Head({ title, onAdd, onPublish }: { title: string; onAdd: (() => void) | undefined; onPublish: (() => void) | undefined }) {
+function Head({ title, onAdd, onPublish }: HeadProps) {
   return (
     <header className="page-head">
       <h1>{title}</h1>
@@ -112,9 +119,14 @@ function Head({ title, onAdd, onPublish }: { title: string; onAdd: (() => void) 
         {say('data.toData')}
       </a>
       {onAdd && (
-        <button type="button" className="button" onClick={onAdd}>
-          {say('addField.addAField')}
-        </button>
+        <>
+          <button type="button" className="button" onClick={() => onAdd('fields')}>
+            {say('addFields.several')}
+          </button>
+          <button type="button" className="button" onClick={() => onAdd('field')}>
+            {say('addField.addAField')}
+          </button>
+        </>
       )}
       {onPublish && (
         <button type="button" className="button primary" onClick={onPublish}>

@@ -7,3 +7,4 @@ export { UseList } from './UseList.tsx';
 /** Fetched when it is opened. */
 export const AddField = lazy(() => import('./AddField.tsx').then((module) => ({ default: module.AddField })));
 export const ChoicesDialog = lazy(() => import('./ChoicesDialog.tsx').then((module) => ({ default: module.ChoicesDialog })));
+export const AddFields = lazy(() => import('./AddFields.tsx').then((module) => ({ default: module.AddFields })));
