@@ -33,6 +33,7 @@ internal static class AllCommands
         AuditCommands.Make,
         BackupCommands.Make,
         SetupCommand.Make,
+        ExampleCommand.Make,
         ServiceCommands.Serve,
         ServiceCommands.Demo,
         DiagnoseCommand.Make,

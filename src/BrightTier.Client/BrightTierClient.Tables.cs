@@ -25,4 +25,9 @@ public sealed partial class BrightTierClient
             null,
             cancel
         );
+
+    /// <summary>Makes the example's entities, forms and records in a service that has no entities.</summary>
+    /// <exception cref="RefusedException">409 example-taken: it has some.</exception>
+    public Task<ExampleOutcome> OpenExample(CancellationToken cancel) =>
+        Send(HttpMethod.Post, "api/example", null, WireJson.Default.ExampleOutcome, null, cancel);
 }

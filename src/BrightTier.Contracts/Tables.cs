@@ -86,3 +86,6 @@ public sealed record TableSketchColumn(
 /// <param name="Records">The records made.</param>
 /// <param name="Release">The release everybody has it by; null where it is there as drafts.</param>
 public sealed record TableOutcome(string Entity, IReadOnlyList<string> Layouts, int Records, long? Release);
+
+/// <summary>What came of opening the example.</summary>
+public sealed record ExampleOutcome(int Entities, int Records, long Release);

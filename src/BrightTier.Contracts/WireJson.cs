@@ -60,6 +60,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(SelectionEvent))]
 [JsonSerializable(typeof(ProposedChanges))]
 [JsonSerializable(typeof(IReadOnlyList<PatternInfo>))]
+[JsonSerializable(typeof(ExampleOutcome))]
 [JsonSerializable(typeof(ChoiceListInfo))]
 [JsonSerializable(typeof(IReadOnlyList<ChoiceListSummary>))]
 [JsonSerializable(typeof(ChoiceListChange))]

@@ -135,7 +135,7 @@ public sealed class AccessibilityTests(Chromium chromium)
         await Find("the choices of a list", ada);
         await page.Keyboard.PressAsync("Escape");
         await Do("Add the piece Insurance cover");
-        await page.Locator(".slot").First.WaitForAsync();
+        await page.Locator(".piece-drawing select").First.WaitForAsync();
         await Find("the fields of a piece", ada);
         await page.Keyboard.PressAsync("Enter");
         await page.Locator(".piece-use").WaitForAsync();

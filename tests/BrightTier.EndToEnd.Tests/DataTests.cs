@@ -153,6 +153,38 @@ public sealed class DataTests(Chromium chromium)
     }
 
     [Fact]
+    public async Task A_pattern_is_written_with_samples_that_try_it_and_taken_by_a_field()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        var page = ada.Page;
+        ILocator Button(string name) => page.GetByRole(AriaRole.Button, new() { Name = name, Exact = true });
+        await ada.Go("data/patterns", ".table tbody tr");
+        await Assertions.Expect(page.Locator(".table")).ToContainTextAsync("'Code' of 'Berth' has it");
+        await Button("New pattern").ClickAsync();
+        await page.GetByLabel("Name", new() { Exact = true }).FillAsync("Pontoon name");
+        await page.GetByLabel("Must look like").FillAsync("[A-Z");
+        await Assertions.Expect(page.Locator("dialog")).ToContainTextAsync("The pattern");
+        await Assertions.Expect(Button("Save")).ToBeDisabledAsync();
+        await page.GetByLabel("Must look like").FillAsync("[A-Z][a-z ]+");
+        await page.GetByLabel("Must match, one a line").FillAsync("Middle pontoon\nwest");
+        await Assertions.Expect(page.Locator(".samples")).ToContainTextAsync("does not match");
+        await page.GetByLabel("Must match, one a line").FillAsync("Middle pontoon");
+        await page.GetByLabel("Must not match, one a line").FillAsync("west");
+        await Assertions.Expect(page.Locator(".samples [data-good]")).ToHaveCountAsync(2);
+        await Button("Save").ClickAsync();
+        await Assertions.Expect(page.Locator("tr", new() { HasText = "Pontoon name" })).ToContainTextAsync("not published");
+
+        await ada.Go("data/entity/berth", ".field-sheet tbody tr");
+        await page.GetByText("Values", new() { Exact = true }).ClickAsync();
+        await page.GetByLabel("Pontoon: Shared pattern").SelectOptionAsync("Pontoon name");
+        using var client = await service.As("ada");
+        await Window.Eventually(async () => (await client.File("entity", "berth", Cancel)).Text.ShouldContain("uses: pontoonName"));
+        (await client.File("pattern", "pontoonName", Cancel)).Text.ShouldContain("fail: [west]");
+        ada.Complaints.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task Choice_lists_are_begun_changed_and_published_and_taken_by_a_field()
     {
         await using var service = await HostedService.WithDemo();

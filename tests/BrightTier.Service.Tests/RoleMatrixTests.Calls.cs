@@ -76,6 +76,7 @@ public sealed partial class RoleMatrixTests
         ("post /api/layouts/{key}/paste", "ynnnnnyn", """{"piece":"nothing"}"""),
         ("post /api/layouts/{key}/conditions/check", "ynnnnnyy", """{"text":""}"""),
         ("get /api/patterns", "ynnnnnyy", null),
+        ("post /api/example", "nnnnnnyn", null),
         ("get /api/choice-lists", "ynnnnnyy", null),
         ("get /api/choice-lists/{key}", "ynnnnnyy", null),
         ("put /api/choice-lists/{key}", "ynnnnnyn", """{"revision":-1,"choices":[]}"""),

@@ -214,6 +214,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "get /api/audit/record-entries/export",
                 "get /api/audit/proof",
                 "get /api/audit/head",
+                "post /api/example",
             ]
         ),
     ];

@@ -32,6 +32,9 @@ public sealed class ServiceOptions
     /// <summary>The folder of the built console, or null to look beside the program and in the checkout.</summary>
     public string? Console { get; set; }
 
+    /// <summary>The folder of the example a new service offers, or null to look beside the program and in the checkout.</summary>
+    public string? Example { get; set; }
+
     /// <summary>
     /// Origins, with commas between, whose pages may hold forms of this service, such as https://quay.example.org. Their readers are known
     /// by token, never by cookie.

@@ -1,11 +1,10 @@
-using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
-using BrightTier.Records;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Drafts;
 using BrightTier.Service.Hosting;
+using BrightTier.Service.Import;
 using BrightTier.Service.Publication;
 using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
@@ -22,8 +21,7 @@ public sealed class Seed(
     DraftDocuments drafts,
     ReleasePublisher publishing,
     CurrentRelease releases,
-    IRecordStore records,
-    TimeProvider time,
+    ApplicationFolder application,
     IOptions<ServiceOptions> options,
     ILogger<Seed> log
 )
@@ -84,19 +82,8 @@ public sealed class Seed(
         {
             await SeedPeople(Path.Combine(folder, "people.yaml"), cancel);
             var references = new List<DraftReference>();
-            foreach (
-                var file in Directory
-                    .EnumerateFiles(folder, "*.yaml", SearchOption.AllDirectories)
-                    .Order(StringComparer.Ordinal)
-                    .Where(file => Path.GetFileName(file) != "people.yaml")
-            )
+            foreach (var document in ApplicationFolder.Documents(folder))
             {
-                var (document, problems) = DocumentFile.Read(await File.ReadAllTextAsync(file, cancel));
-                if (document is null)
-                {
-                    throw new InvalidOperationException($"{file}: {problems[0].At}: {problems[0].Message}");
-                }
-
                 var present = (await drafts.List(cancel)).FirstOrDefault(row =>
                     row.Kind == document.Kind.Name() && row.Key == document.Key
                 );
@@ -107,7 +94,7 @@ public sealed class Seed(
             await publishing.Publish(new PublishRequest(references, "The application as supplied"), new Author(Begins, null), cancel);
         }
 
-        await SeedRecords(Path.Combine(folder, "records"), cancel);
+        await application.ImportRecords(folder, releases.Default.Definitions, Begins, cancel);
     }
 
     private async Task SeedPeople(string file, CancellationToken cancel)
@@ -139,67 +126,5 @@ public sealed class Seed(
         }
 
         static string? Word(FileNode.Map map, string key) => (map[key] as FileNode.Scalar)?.Content;
-    }
-
-    private async Task SeedRecords(string folder, CancellationToken cancel)
-    {
-        var definitions = releases.Default.Definitions;
-        foreach (var entity in InOrder(definitions))
-        {
-            var file = Path.Combine(folder, entity.Key + ".json");
-            if (!File.Exists(file) || (await records.List(entity, new RecordQuery { Limit = 1 }, cancel)).Total > 0)
-            {
-                continue;
-            }
-
-            using var json = JsonDocument.Parse(await File.ReadAllTextAsync(file, cancel));
-            foreach (var element in json.RootElement.EnumerateArray())
-            {
-                var values = new Dictionary<string, object?>();
-                foreach (var property in element.EnumerateObject())
-                {
-                    var field = entity.Find(property.Name)
-                        ?? throw new InvalidOperationException($"{file}: '{entity.Key}' has no field '{property.Name}'");
-                    values[field.Key] = FieldValues.Read(field, property.Value, out var value) is { } problem
-                        ? throw new InvalidOperationException($"{file}: '{field.Key}' {problem}")
-                        : value;
-                }
-
-                if (await records.Create(entity, values, new Stamp(Begins, time.GetUtcNow()), cancel) is not SaveOutcome.Success)
-                {
-                    throw new InvalidOperationException($"{file}: {element.GetRawText()} was refused");
-                }
-            }
-        }
-    }
-
-    /// <summary>What others refer to comes first.</summary>
-    private static List<Entity> InOrder(Definitions definitions)
-    {
-        var ordered = new List<Entity>();
-        var seen = new HashSet<string>(StringComparer.Ordinal);
-        foreach (var entity in definitions.Entities.Values)
-        {
-            Visit(entity);
-        }
-
-        return ordered;
-
-        void Visit(Entity entity)
-        {
-            if (seen.Add(entity.Key))
-            {
-                foreach (
-                    var target in entity
-                        .Fields.Select(field => field.Target is { } key ? definitions.Entities.GetValueOrDefault(key) : null)
-                        .OfType<Entity>()
-                )
-                {
-                    Visit(target);
-                }
-
-                ordered.Add(entity);
-            }
-        }
     }
 }

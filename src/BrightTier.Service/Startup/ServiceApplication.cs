@@ -212,7 +212,8 @@ public sealed class ServiceApplication : IAsyncDisposable
             .AddSingleton<RecordLists>();
         services.AddHealth();
         services.AddCallers();
-        services.AddSingleton<Broadcaster>().AddSingleton<Seed>().AddSingleton<Readiness>().AddSingleton<BackupArchive>();
+        services.AddSingleton<Broadcaster>().AddSingleton<ApplicationFolder>();
+        services.AddSingleton<Seed>().AddSingleton<Readiness>().AddSingleton<BackupArchive>();
         services
             .AddSingleton<AuditSigner>()
             .AddSingleton<Passwords>()
@@ -328,6 +329,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         api.MapAdoption();
         api.MapBackups();
         api.MapBundles();
+        api.MapExample();
         app.MapTelemetry();
         app.MapConsole();
     }

@@ -611,6 +611,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/example": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes and publishes the example's entities, forms, menu and records, in a service that has no entities. */
+        post: operations["openExample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files": {
         parameters: {
             query?: never;
@@ -2290,6 +2307,15 @@ export interface components {
         ExampleInfo: {
             key: string;
             title: string;
+        };
+        /** @description What came of opening the example. */
+        ExampleOutcome: {
+            /** Format: int32 */
+            entities: number;
+            /** Format: int32 */
+            records: number;
+            /** Format: int64 */
+            release: number;
         };
         /** @description Why a node is, or is not, there; bool? ExplanationInfo.Shown is null where that depends on a record that was not given. */
         ExplanationInfo: {
@@ -4482,6 +4508,27 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    openExample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExampleOutcome"];
+                };
             };
         };
     };

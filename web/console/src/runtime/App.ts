@@ -71,10 +71,10 @@ export class App {
       if (event.type === 'comment') this.lookAtMentions();
       // Where no form or list stands there is nothing to draw anew; elsewhere those say so themselves.
       if (event.data.release !== undefined && !['records', 'print'].includes(here()[0] ?? '')) acknowledgeRelease(event.data.release);
-      // The theme goes out with a release, for what stands around the forms too; so may an entity.
+      // The application goes out with a release: its theme, its roles and what they may, for what stands around the forms; so may an entity.
       if (event.type === 'release') {
         answer(api.GET('/api/session')).then(
-          (found) => themed(document.documentElement, found.application.theme),
+          (found) => this.renew(found),
           () => undefined,
         );
         this.lookAtEntities();
@@ -94,6 +94,13 @@ export class App {
         this.root.replaceChildren(make('main', { class: 'page' }, make('p', { class: 'notice', role: 'alert' }, error.message)));
       },
     );
+  }
+
+  /** The same person, in an application that may be another one. */
+  private renew(found: Session): void {
+    themed(document.documentElement, found.application.theme);
+    nameApplication(found.application.title);
+    if (found.person && found.person.id === session().person?.id) enter(found);
   }
 
   private enter(found: Session): void {

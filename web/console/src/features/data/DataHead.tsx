@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import { say } from '../../shell/configurator/texts.ts';
 import { address } from '../../shell/location.ts';
 
-const parts = { entities: undefined, lists: 'lists' } as const;
+const parts = { entities: undefined, lists: 'lists', patterns: 'patterns' } as const;
 
 /** What the place of data has over it: its parts, and what can be done in the one that is open. */
 export function DataHead({ here, children }: { here: keyof typeof parts; children?: ReactNode }) {

@@ -1,18 +1,22 @@
+import { useState } from 'react';
 import { answer, api, type DocumentSummary, type EntitySummary } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { usePageTitle, useSession } from '../../shell/hooks.ts';
-import { address } from '../../shell/location.ts';
+import { address, navigate } from '../../shell/location.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { may } from '../../shell/session.ts';
+import { Problem } from '../../ui/Notice.tsx';
 import { DataHead } from './DataHead.tsx';
 import { EntityPage } from './EntityPage.tsx';
 import { ListsPage } from './ListsPage.tsx';
+import { PatternsPage } from './PatternsPage.tsx';
 import { TablePage } from './TablePage.tsx';
 import '../../pages.css';
 
 /** What there are records of: every entity, with its records and its form; and where another one begins. */
 export function DataPage({ part, entity, entities }: { part: string | undefined; entity: string | undefined; entities: EntitySummary[] }) {
   if (part === 'lists') return <ListsPage />;
+  if (part === 'patterns') return <PatternsPage />;
   if (part === 'table') return <TablePage entities={entities} />;
   if (part === 'entity' && entity) return <EntityPage entity={entity} entities={entities} />;
   return <Entities entities={entities} />;
@@ -58,6 +62,7 @@ function Entities({ entities }: { entities: EntitySummary[] }) {
         <div className="data-empty">
           <p>{say('data.empty')}</p>
           {may(session, 'configure') && bring}
+          {may(session, 'administer') && <OpenExample />}
         </div>
       ) : (
         <div className="table-frame">
@@ -98,6 +103,31 @@ function Entities({ entities }: { entities: EntitySummary[] }) {
           </table>
         </div>
       )}
+    </>
+  );
+}
+
+/** A whole application to look at, where there is none. */
+function OpenExample() {
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState<string>();
+  const open = () => {
+    setBusy(true);
+    answer(api.POST('/api/example')).then(
+      () => navigate('records', 'vessel'),
+      (error: Error) => {
+        setBusy(false);
+        setProblem(error.message);
+      },
+    );
+  };
+  return (
+    <>
+      <p>{say('data.exampleAbout')}</p>
+      <button type="button" className="button" disabled={busy} onClick={open}>
+        {say(busy ? 'data.making' : 'data.openExample')}
+      </button>
+      <Problem text={problem} />
     </>
   );
 }

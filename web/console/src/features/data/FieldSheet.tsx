@@ -21,6 +21,7 @@ interface FieldSheetProps {
 }
 
 const noLists: ChoiceListSummary[] = [];
+const noPatterns: { key: string; label: string }[] = [];
 const nothing: readonly string[] = [];
 
 /** The fields as a sheet: one looks at one side of them at a time, changes what stands there, several at once, and puts them in order. */
@@ -29,7 +30,8 @@ export function FieldSheet({ entity, entities, value, language, disabled, onChan
   const [view, setView] = useState<SheetView>('basics');
   const [selected, setSelected] = useState(nothing);
   const { data: lists = noLists } = useAnswer(['documents', 'choice-lists'], () => answer(api.GET('/api/choice-lists')));
-  const around = { language, languages: application.languages, entities, roles: application.roles, lists };
+  const { data: patterns = noPatterns } = useAnswer(['documents', 'patterns'], () => answer(api.GET('/api/patterns')));
+  const around = { language, languages: application.languages, entities, roles: application.roles, lists, patterns };
   const columns = view === 'languages' ? [keyColumn, ...columnsOf(view, around)] : [labelColumn(around), ...columnsOf(view, around)];
   const body = useRef<HTMLTableSectionElement>(null);
   const step = (key: string, by: 1 | -1) => {
@@ -104,24 +106,24 @@ function SheetHead({ columns }: { columns: readonly FieldColumn[] }) {
   );
 }
 
-/** Enter and the arrows up and down go to the same column of the next line, as in a table one writes in. */
+/** To the next line by Enter and the arrow down, to the one before by Shift and Enter and the arrow up; else to none. */
+function stepOf({ key, shiftKey }: KeyboardEvent): -1 | 0 | 1 {
+  if (key === 'ArrowDown' || (key === 'Enter' && !shiftKey)) return 1;
+  return key === 'ArrowUp' || key === 'Enter' ? -1 : 0;
+}
+
+/** Goes to the same column of another line, as in a table one writes in; what was written is kept by that. */
 function goDown(event: KeyboardEvent<HTMLElement>): void {
-  const input = event.target as HTMLElement;
-  const by =
-    event.key === 'ArrowUp' || (event.key === 'Enter' && event.shiftKey) ? -1 : event.key === 'ArrowDown' || event.key === 'Enter' ? 1 : 0;
+  const input = event.target;
+  const by = stepOf(event);
+  // In a number the arrows count.
   if (by === 0 || event.altKey || !(input instanceof HTMLInputElement) || (input.type === 'number' && event.key !== 'Enter')) return;
   const column = input.closest('td')?.dataset['column'];
-  const lines = [...event.currentTarget.querySelectorAll<HTMLElement>('tr')];
-  const next = column
-    ? lines
-        .slice()
-        .map((line) => line.querySelector<HTMLInputElement>(`[data-column="${CSS.escape(column)}"] input`))
-        .filter((each, i) => each && (by > 0 ? i > lines.indexOf(input.closest('tr')!) : i < lines.indexOf(input.closest('tr')!)))
-        .at(by > 0 ? 0 : -1)
-    : undefined;
+  if (!column) return;
   event.preventDefault();
-  if (next) {
-    next.focus();
-    if (next.type !== 'checkbox') next.select();
-  } else input.blur();
+  const inputs = [...event.currentTarget.querySelectorAll<HTMLInputElement>(`[data-column="${CSS.escape(column)}"] input`)];
+  const next = inputs[inputs.indexOf(input) + by];
+  if (!next) return input.blur();
+  next.focus();
+  if (next.type !== 'checkbox') next.select();
 }

@@ -26,6 +26,8 @@ export interface FieldFile {
   maxLength?: number | undefined;
   scale?: number | undefined;
   pattern?: string | undefined;
+  /** The shared pattern it takes, by its key. */
+  uses?: string | undefined;
   /** The roles that read it, and those that change it; everybody who may at all, where it says nothing. */
   read?: string[] | undefined;
   write?: string[] | undefined;

@@ -37,10 +37,13 @@ export interface SheetContext {
   roles: readonly { key: string; label: string }[];
   /** The choice lists there are. */
   lists: readonly { key: string; label: string }[];
+  /** The patterns fields share. */
+  patterns: readonly { key: string; label: string }[];
 }
 
 const numbers = new Set(['integer', 'decimal', 'money', 'rating']);
 const written = new Set(['text', 'longText', 'email', 'phone', 'url']);
+const isLine = (type: string) => written.has(type) && type !== 'longText';
 /** The types that can be told apart by their value. */
 const tellApart = new Set(['text', 'email', 'phone', 'url', 'integer']);
 
@@ -92,7 +95,7 @@ function basicColumns(around: SheetContext): FieldColumn[] {
   ];
 }
 
-function valueColumns({ lists }: SheetContext): FieldColumn[] {
+function valueColumns({ lists, patterns }: SheetContext): FieldColumn[] {
   const word = (name: 'default' | 'unit' | 'pattern', label: string, suits: (type: string) => boolean): FieldColumn => ({
     key: name,
     label,
@@ -129,7 +132,20 @@ function valueColumns({ lists }: SheetContext): FieldColumn[] {
           ? { kind: 'choice', value: choices, options: [...lists], set: (list) => ({ choices: list }) }
           : undefined,
     },
-    word('pattern', say('data.pattern'), (type) => written.has(type) && type !== 'longText'),
+    word('pattern', say('data.pattern'), isLine),
+    {
+      key: 'uses',
+      label: say('data.sharedPattern'),
+      of: ({ type, uses = '' }) =>
+        isLine(type) && patterns.length > 0
+          ? {
+              kind: 'choice',
+              value: uses,
+              options: [{ key: '', label: say('common.none') }, ...patterns.map(({ key, label }) => ({ key, label }))],
+              set: (pattern) => ({ uses: pattern || undefined }),
+            }
+          : undefined,
+    },
   ];
 }
 

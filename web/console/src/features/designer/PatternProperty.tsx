@@ -1,9 +1,10 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { Edit, PropertyValue, TreeNode } from '#layout';
 import { answer, api } from '../../api/client.ts';
 import { Select } from '../../ui/Select.tsx';
 import { useAnswer } from '../../shell/queries.ts';
 import { say } from '../../shell/configurator/texts.ts';
+import { PatternSamples, usePatternTrial } from '../documents/index.ts';
 
 interface SharedPattern {
   key: string;
@@ -42,7 +43,7 @@ export function PatternProperty({ id, node, name, onEdit }: PatternPropertyProps
   const [typed, setTyped] = useState<Partial<typeof stored>>({});
   const now = { ...stored, ...typed };
   const [pass, fail] = [lines(now.passes), lines(now.fails)];
-  const tried = useTrial(now.pattern, pass, fail);
+  const tried = usePatternTrial(now.pattern, pass, fail);
   const set = (property: string, value: PropertyValue | null): Edit => ({ op: 'set', node: node.id, property, value });
   const done = () => {
     const edits = (['pattern', 'passes', 'fails'] as const)
@@ -85,26 +86,11 @@ export function PatternProperty({ id, node, name, onEdit }: PatternPropertyProps
         <>
           {samples('passes')}
           {samples('fails')}
-          <Samples pass={pass} fail={fail} matches={tried?.problem ? undefined : tried?.matches} />
+          <PatternSamples pass={pass} fail={fail} matches={tried?.problem ? undefined : tried?.matches} />
         </>
       )}
     </div>
   );
-}
-
-/** What a pattern says to these samples; asked of the engine that checks on saving, once nobody types. */
-function useTrial(pattern: string, pass: string[], fail: string[]) {
-  const [asked, setAsked] = useState('');
-  const question = pattern && JSON.stringify({ pattern, samples: [...pass, ...fail] });
-  useEffect(() => {
-    const soon = setTimeout(() => setAsked(question), 150);
-    return () => clearTimeout(soon);
-  }, [question]);
-  const { data } = useAnswer(
-    ['unchanging', 'pattern', asked],
-    asked ? () => answer(api.POST('/api/patterns/test', { body: JSON.parse(asked) as { pattern: string; samples: string[] } })) : undefined,
-  );
-  return data;
 }
 
 /** The library of patterns to take one from. */
@@ -123,25 +109,6 @@ function PatternLibrary({ onChoose }: { onChoose: (pattern: SharedPattern) => vo
         if (chosen) onChoose(chosen);
       }}
     />
-  );
-}
-
-/** Each sample, and whether the pattern does with it as it must. */
-function Samples({ pass, fail, matches }: { pass: string[]; fail: string[]; matches: readonly boolean[] | undefined }) {
-  const known = matches?.length === pass.length + fail.length ? [...pass, ...fail] : [];
-  return (
-    <ul className="samples" aria-live="polite">
-      {known.map((text, i) => {
-        const mustMatch = i < pass.length;
-        const good = matches![i] === mustMatch;
-        return (
-          <li key={i} data-good={good ? '' : undefined}>
-            <span aria-hidden="true">{good ? '✓' : '✗'}</span> <code>{text}</code>{' '}
-            {good ? say('patternProperty.isAsItMustBe') : mustMatch ? say('patternProperty.doesNotMatch') : say('patternProperty.matches')}
-          </li>
-        );
-      })}
-    </ul>
   );
 }
 

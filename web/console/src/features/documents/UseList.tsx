@@ -3,7 +3,7 @@ import { say } from '../../shell/configurator/texts.ts';
 import { useAnswer } from '../../shell/queries.ts';
 
 /** Every place that would notice if something changed. */
-export function UseList({ subject, name }: { subject: 'field' | 'role' | 'list'; name: string }) {
+export function UseList({ subject, name }: { subject: 'field' | 'role' | 'pattern'; name: string }) {
   const { data: uses } = useAnswer(['documents', 'uses', subject, name], () =>
     answer(api.GET('/api/impact', { params: { query: { subject, name } } })),
   );

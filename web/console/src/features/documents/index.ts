@@ -2,6 +2,7 @@ import { lazy } from 'react';
 
 export { PartHead } from './PartHead.tsx';
 export { arrived, useDocument } from './useDocument.ts';
+export { PatternSamples, usePatternTrial } from './PatternSamples.tsx';
 export { UseList } from './UseList.tsx';
 
 /** Fetched when it is opened. */
