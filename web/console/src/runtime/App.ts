@@ -71,7 +71,7 @@ export class App {
       if (event.type === 'comment') this.lookAtMentions();
       // Where no form or list stands there is nothing to draw anew; elsewhere those say so themselves.
       if (event.data.release !== undefined && !['records', 'print'].includes(here()[0] ?? '')) acknowledgeRelease(event.data.release);
-      // The application goes out with a release: its theme, its roles and what they may, for what stands around the forms; so may an entity.
+      // The application goes out with a release: its theme, its roles and what they may; so may an entity.
       if (event.type === 'release') {
         answer(api.GET('/api/session')).then(
           (found) => this.renew(found),
