@@ -56,12 +56,7 @@ public sealed class FirstStartTests(Chromium chromium)
     {
         await using var service = await HostedService.Empty();
         await using var ada = await chromium.OpenForNobody(service);
-        var hers = new ActionCount(ada.Page);
-        await hers.Fill("Code", Regex.Match(service.Output, "bt_[A-Za-z0-9_-]+").Value);
-        await hers.Fill("Your name", "Ada Wader");
-        await hers.Fill("Password", "tide tables and rope");
-        await hers.Fill("What it is called", "Gull Point");
-        await hers.Press("Set up");
+        var hers = await SetUp(ada, service, "Gull Point");
         await hers.Press("Open the example");
         await Assertions.Expect(ada.Page.Locator(".table tbody tr").First).ToBeVisibleAsync();
         await Assertions.Expect(ada.Page.Locator(".menu")).ToContainTextAsync("Gull Point");
@@ -78,12 +73,7 @@ public sealed class FirstStartTests(Chromium chromium)
     {
         await using var service = await HostedService.Empty();
         await using var ada = await chromium.OpenForNobody(service);
-        var hers = new ActionCount(ada.Page);
-        await hers.Fill("Code", Regex.Match(service.Output, "bt_[A-Za-z0-9_-]+").Value);
-        await hers.Fill("Your name", "Ada Wader");
-        await hers.Fill("Password", "tide tables and rope");
-        await hers.Fill("What it is called", "Saltmarsh Quay");
-        await hers.Press("Set up");
+        var hers = await SetUp(ada, service, "Saltmarsh Quay");
 
         var moorings = string.Join('\n', Enumerable.Range(1, 10).Select(i => $"Pool {i};{i},4 m;{(i % 3 == 0 ? "closed" : "open")}"));
         await Bring(hers, "Name;Depth;State\n" + moorings, "Mooring", "Moorings", 10);
@@ -128,6 +118,17 @@ public sealed class FirstStartTests(Chromium chromium)
         (hers.Actions + his.Actions).ShouldBeLessThanOrEqualTo(60);
         ada.Complaints.ShouldBeEmpty();
         bram.Complaints.ShouldBeEmpty();
+    }
+
+    private static async Task<ActionCount> SetUp(Window ada, HostedService service, string title)
+    {
+        var hers = new ActionCount(ada.Page);
+        await hers.Fill("Code", Regex.Match(service.Output, "bt_[A-Za-z0-9_-]+").Value);
+        await hers.Fill("Your name", "Ada Wader");
+        await hers.Fill("Password", "tide tables and rope");
+        await hers.Fill("What it is called", title);
+        await hers.Press("Set up");
+        return hers;
     }
 
     private static async Task Bring(ActionCount hands, string table, string label, string plural, int records)

@@ -41,6 +41,10 @@ describe('fields as lines', () => {
     expect(read('A, wibble\nB, choice\nC, reference').map((wish) => wish.unknown)).toEqual(['wibble', 'choice', 'reference']);
   });
 
+  it('say which label is longer than labels may be', () => {
+    expect(read(`${'a'.repeat(100)}, date\n${'a'.repeat(101)}, date`).map((wish) => wish.tooLong)).toEqual([undefined, true]);
+  });
+
   it('leave out headings, empty lines and lines without a label', () => {
     expect(read('Label, Type\n\n  \n, date\nDraught')).toMatchObject([{ label: 'Draught', required: false, type: 'text' }]);
   });

@@ -7,6 +7,7 @@ import { textIn, withText } from '../../shell/localTexts.ts';
 import { may } from '../../shell/session.ts';
 import { Select } from '../../ui/Select.tsx';
 import { PartHead, useDocument, UseList } from '../documents/index.ts';
+import { AddNamed } from './AddNamed.tsx';
 import { noApplication, type ApplicationFile, type RoleFile } from './applicationFile.ts';
 
 const permissions = ['read-records', 'write-records', 'configure', 'review', 'publish', 'override', 'administer'] as const;
@@ -28,6 +29,7 @@ export function RolesPart({ entities }: { entities: EntitySummary[] }) {
   const add = (name: string) => {
     const taken = roles.map((each) => each.key);
     const label = withText(undefined, name, language, [...languages]) as RoleFile['label'];
+    // It may read records until more is ticked.
     change({ ...value, roles: [...roles, { key: roleKey(name, taken), label, may: ['read-records'] }] });
   };
   return (
@@ -58,7 +60,7 @@ export function RolesPart({ entities }: { entities: EntitySummary[] }) {
           </tbody>
         </table>
       </div>
-      {changes && <AddRole onAdd={add} />}
+      {changes && <AddNamed label={say('rolesPart.newRole')} submit={say('rolesPart.add')} onAdd={add} />}
     </>
   );
 }
@@ -166,34 +168,5 @@ function RoleLine({ role, label, entities, disabled, onLabel, onChange, onRemove
         {asked && <UseList subject="role" name={role.key} />}
       </td>
     </tr>
-  );
-}
-
-/** One more role, by its name; it may read records until more is ticked. */
-function AddRole({ onAdd }: { onAdd: (name: string) => void }) {
-  const [name, setName] = useState('');
-  return (
-    <form
-      className="application-acts"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (!name.trim()) return;
-        onAdd(name.trim());
-        setName('');
-      }}
-    >
-      <input
-        className="bt-input"
-        dir="auto"
-        maxLength={100}
-        aria-label={say('rolesPart.newRole')}
-        placeholder={say('rolesPart.newRole')}
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-      />
-      <button type="submit" className="button" disabled={!name.trim()}>
-        {say('rolesPart.add')}
-      </button>
-    </form>
   );
 }

@@ -1,5 +1,5 @@
-import { useState } from 'react';
 import { keyOf } from '../../shell/keys.ts';
+import { AddNamed } from './AddNamed.tsx';
 import { noApplication, type ApplicationFile } from './applicationFile.ts';
 import { PartHead, useDocument } from '../documents/index.ts';
 import { say } from '../../shell/configurator/texts.ts';
@@ -48,7 +48,7 @@ export function WidthsPart() {
           ))}
         </tbody>
       </table>
-      <AddWidth full={widths.length > 6} onAdd={add} />
+      <AddNamed label={say('widthsPart.nameOfANewWidth')} submit={say('widthsPart.addAWidth')} full={widths.length > 6} onAdd={add} />
     </>
   );
 }
@@ -118,32 +118,5 @@ function WidthHead() {
         </th>
       </tr>
     </thead>
-  );
-}
-
-/** One more width, by its name. */
-function AddWidth({ full, onAdd }: { full: boolean; onAdd: (name: string) => void }) {
-  const [name, setName] = useState('');
-  return (
-    <form
-      className="application-acts"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (!name.trim()) return;
-        onAdd(name);
-        setName('');
-      }}
-    >
-      <input
-        className="bt-input"
-        aria-label={say('widthsPart.nameOfANewWidth')}
-        placeholder={say('widthsPart.nameOfANewWidth')}
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-      />
-      <button type="submit" className="button" disabled={!name.trim() || full}>
-        {say('widthsPart.addAWidth')}
-      </button>
-    </form>
   );
 }

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { say } from '../../shell/configurator/texts.ts';
 import { textIn } from '../../shell/localTexts.ts';
 import { Select } from '../../ui/Select.tsx';
@@ -13,16 +13,23 @@ interface FieldLineProps {
   language: string;
   disabled: boolean;
   selected: boolean;
-  onSelect: (on: boolean) => void;
+  /** The same from one drawing to the next, so that of many lines those are drawn anew that are other ones. */
+  acts: LineActs;
+}
+
+/** What is done with the field of a line, by its key. */
+export interface LineActs {
+  select: (key: string, on: boolean) => void;
   /** Something of the field becomes another: with `all`, of every field that is selected with it. */
-  onChange: (more: (field: FieldFile) => Partial<FieldFile>, all: boolean) => void;
-  /** The field is dropped on this line, or moved by a key. */
-  onMove: (key: string, to: string) => void;
-  onStep: (by: 1 | -1) => void;
+  change: (key: string, more: (field: FieldFile) => Partial<FieldFile>, all: boolean) => void;
+  /** The field is dropped on the line of another. */
+  move: (key: string, to: string) => void;
+  /** It goes a line up or down. */
+  step: (key: string, by: 1 | -1) => void;
 }
 
 /** A field as a line one changes where it stands: kept when one leaves the place. */
-export function FieldLine({ entity, field, columns, language, disabled, selected, ...on }: FieldLineProps) {
+export const FieldLine = memo(function FieldLine({ entity, field, columns, language, disabled, selected, acts }: FieldLineProps) {
   const [asked, setAsked] = useState(false);
   const [over, setOver] = useState(false);
   const label = textIn(field.label, language) || field.key;
@@ -40,11 +47,11 @@ export function FieldLine({ entity, field, columns, language, disabled, selected
       onDrop={(event) => {
         setOver(false);
         const key = event.dataTransfer.getData(dragged);
-        if (key) on.onMove(key, field.key);
+        if (key) acts.move(key, field.key);
       }}
     >
       <td className="sheet-hold">
-        <LineHandle field={field} label={label} disabled={disabled} selected={selected} onSelect={on.onSelect} onStep={on.onStep} />
+        <LineHandle field={field} label={label} disabled={disabled} selected={selected} acts={acts} />
       </td>
       {columns.map((column) => {
         const cell = column.of(field);
@@ -55,7 +62,12 @@ export function FieldLine({ entity, field, columns, language, disabled, selected
             data-column={column.key}
             data-value={cell?.kind === 'choice' ? cell.value : undefined}
           >
-            <Cell cell={cell} name={`${label}: ${column.label}`} disabled={disabled} onChange={on.onChange} />
+            <Cell
+              cell={cell}
+              name={`${label}: ${column.label}`}
+              disabled={disabled}
+              onChange={(more, all) => acts.change(field.key, more, all)}
+            />
           </td>
         );
       })}
@@ -68,7 +80,7 @@ export function FieldLine({ entity, field, columns, language, disabled, selected
             type="button"
             className="button quiet"
             disabled={disabled}
-            onClick={() => on.onChange(() => ({ retired: !field.retired }), false)}
+            onClick={() => acts.change(field.key, () => ({ retired: !field.retired }), false)}
           >
             {say(field.retired ? 'layoutsPage.bringBack' : 'data.retire')}
           </button>
@@ -77,17 +89,17 @@ export function FieldLine({ entity, field, columns, language, disabled, selected
       </td>
     </tr>
   );
-}
+});
 
 /** What a line is told by while it is dragged; no other page has it. */
 const dragged = 'application/x-bright-tier-field';
 
-interface LineHandleProps extends Pick<FieldLineProps, 'field' | 'disabled' | 'selected' | 'onSelect' | 'onStep'> {
+interface LineHandleProps extends Pick<FieldLineProps, 'field' | 'disabled' | 'selected' | 'acts'> {
   label: string;
 }
 
 /** Selects a line, and takes hold of it: dragged, or moved by Alt and an arrow. */
-function LineHandle({ field, label, disabled, selected, onSelect, onStep }: LineHandleProps) {
+function LineHandle({ field, label, disabled, selected, acts }: LineHandleProps) {
   return (
     <>
       <input
@@ -95,7 +107,7 @@ function LineHandle({ field, label, disabled, selected, onSelect, onStep }: Line
         aria-label={say('data.selectField', label)}
         checked={selected}
         disabled={disabled}
-        onChange={(event) => onSelect(event.target.checked)}
+        onChange={(event) => acts.select(field.key, event.target.checked)}
       />
       <button
         type="button"
@@ -112,7 +124,7 @@ function LineHandle({ field, label, disabled, selected, onSelect, onStep }: Line
           if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
           event.preventDefault();
           event.stopPropagation();
-          onStep(event.key === 'ArrowUp' ? -1 : 1);
+          acts.step(field.key, event.key === 'ArrowUp' ? -1 : 1);
         }}
       >
         <span aria-hidden="true">⠿</span>
@@ -125,7 +137,7 @@ interface CellProps {
   cell: FieldCell | undefined;
   name: string;
   disabled: boolean;
-  onChange: FieldLineProps['onChange'];
+  onChange: (more: (field: FieldFile) => Partial<FieldFile>, all: boolean) => void;
 }
 
 /** One thing of a field, changed where it stands. */

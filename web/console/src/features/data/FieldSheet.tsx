@@ -1,4 +1,4 @@
-import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { answer, api, type ChoiceListSummary, type EntitySummary } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { useSession } from '../../shell/hooks.ts';
@@ -7,7 +7,7 @@ import { useAnswer } from '../../shell/queries.ts';
 import { Segments } from '../../ui/Segments.tsx';
 import { withFields, withMoved, type EntityFile } from './entityFile.ts';
 import { columnsOf, sheetViews, keyColumn, type FieldColumn, type SheetView } from './fieldColumns.ts';
-import { FieldLine } from './FieldLine.tsx';
+import { FieldLine, type LineActs } from './FieldLine.tsx';
 
 interface FieldSheetProps {
   entity: string;
@@ -31,15 +31,23 @@ export function FieldSheet({ entity, entities, value, language, disabled, onChan
   const [selected, setSelected] = useState(nothing);
   const { data: lists = noLists } = useAnswer(['documents', 'choice-lists'], () => answer(api.GET('/api/choice-lists')));
   const { data: patterns = noPatterns } = useAnswer(['documents', 'patterns'], () => answer(api.GET('/api/patterns')));
-  const around = { language, languages: application.languages, entities, roles: application.roles, lists, patterns };
-  const columns = view === 'languages' ? [keyColumn, ...columnsOf(view, around)] : [labelColumn(around), ...columnsOf(view, around)];
+  const columns = useMemo(() => {
+    const around = { language, languages: application.languages, entities, roles: application.roles, lists, patterns };
+    const first = view === 'languages' ? keyColumn : labelColumn(around);
+    return [first, ...columnsOf(view, around)];
+  }, [view, language, application, entities, lists, patterns]);
   const body = useRef<HTMLTableSectionElement>(null);
-  const step = (key: string, by: 1 | -1) => {
-    const to = value.fields[value.fields.findIndex((field) => field.key === key) + by];
-    if (!to) return;
-    onChange(withMoved(value, key, to.key));
-    requestAnimationFrame(() => body.current?.querySelector<HTMLElement>(`[data-field="${CSS.escape(key)}"] .sheet-handle`)?.focus());
-  };
+  const acts = useLasting({
+    select: (key, on) => setSelected(on ? [...selected, key] : selected.filter((each) => each !== key)),
+    change: (key, more, all) => onChange(withFields(value, all && selected.includes(key) ? selected : [key], more)),
+    move: (key, to) => onChange(withMoved(value, key, to)),
+    step: (key, by) => {
+      const to = value.fields[value.fields.findIndex((field) => field.key === key) + by];
+      if (!to) return;
+      onChange(withMoved(value, key, to.key));
+      requestAnimationFrame(() => body.current?.querySelector<HTMLElement>(`[data-field="${CSS.escape(key)}"] .sheet-handle`)?.focus());
+    },
+  });
   return (
     <>
       <div className="sheet-bar">
@@ -66,10 +74,7 @@ export function FieldSheet({ entity, entities, value, language, disabled, onChan
                 language={language}
                 disabled={disabled}
                 selected={selected.includes(field.key)}
-                onSelect={(on) => setSelected(on ? [...selected, field.key] : selected.filter((each) => each !== field.key))}
-                onChange={(more, all) => onChange(withFields(value, all && selected.includes(field.key) ? selected : [field.key], more))}
-                onMove={(key, to) => onChange(withMoved(value, key, to))}
-                onStep={(by) => step(field.key, by)}
+                acts={acts}
               />
             ))}
           </tbody>
@@ -77,6 +82,21 @@ export function FieldSheet({ entity, entities, value, language, disabled, onChan
       </div>
     </>
   );
+}
+
+/** Acts that are the same ones from one drawing to the next, and do what those of the last drawing do. */
+function useLasting(acts: LineActs): LineActs {
+  const latest = useRef(acts);
+  useLayoutEffect(() => {
+    latest.current = acts;
+  });
+  const [lasting] = useState<LineActs>(() => ({
+    select: (...what) => latest.current.select(...what),
+    change: (...what) => latest.current.change(...what),
+    move: (...what) => latest.current.move(...what),
+    step: (...what) => latest.current.step(...what),
+  }));
+  return lasting;
 }
 
 /** What the field is called in the language one works in. */

@@ -3,7 +3,7 @@ import { answer, api, type EntitySummary } from '../../api/client.ts';
 import { fieldTypes } from '../../shell/configurator/fieldTypes.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { FormDialog } from '../../ui/FormDialog.tsx';
-import { readLines, type FieldWish } from './fieldLines.ts';
+import { longest, readLines, type FieldWish } from './fieldLines.ts';
 
 interface AddFieldsProps {
   entity: string;
@@ -35,7 +35,7 @@ export function AddFields({ entity, entities, onClose }: AddFieldsProps) {
       title={say('addFields.title')}
       className="wide"
       submit={say('addFields.add', wishes.length)}
-      incomplete={wishes.length === 0 || wishes.some((wish) => wish.unknown !== undefined)}
+      incomplete={wishes.length === 0 || wishes.some(isWrong)}
       onSubmit={add}
       onClose={onClose}
     >
@@ -52,7 +52,7 @@ export function AddFields({ entity, entities, onClose }: AddFieldsProps) {
       />
       <ul className="field-wishes" aria-live="polite">
         {wishes.map((wish, i) => (
-          <li key={i} data-wrong={wish.unknown === undefined ? undefined : ''}>
+          <li key={i} data-wrong={isWrong(wish) ? '' : undefined}>
             <b>{wish.label}</b> {saidOf(wish, targets)}
           </li>
         ))}
@@ -61,8 +61,11 @@ export function AddFields({ entity, entities, onClose }: AddFieldsProps) {
   );
 }
 
+const isWrong = ({ unknown, tooLong }: FieldWish) => unknown !== undefined || tooLong === true;
+
 /** What a line becomes, in words. */
-function saidOf({ unknown, type, target, choices, required }: FieldWish, targets: ReadonlyMap<string, string>): string {
+function saidOf({ unknown, tooLong, type, target, choices, required }: FieldWish, targets: ReadonlyMap<string, string>): string {
+  if (tooLong) return say('addFields.tooLong', longest);
   if (unknown !== undefined) return say('addFields.unknown', unknown);
   const name = type && type in fieldTypes ? say(fieldTypes[type as keyof typeof fieldTypes]) : '';
   return [name, target && targets.get(target), choices?.join(', '), required && say('data.required')].filter(Boolean).join(', ');

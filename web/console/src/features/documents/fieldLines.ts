@@ -11,6 +11,8 @@ export interface FieldWish {
   target?: string;
   choices?: string[];
   unknown?: string;
+  /** Its label has more characters than labels may have. */
+  tooLong?: boolean;
 }
 
 /** What a line may lead to: an entity by its key, or by what one or several of its records are called. */
@@ -40,6 +42,9 @@ const words: Readonly<Record<string, string>> = {
   photo: 'image',
 };
 
+/** Characters of a label, at most; as the service has it. */
+export const longest = 100;
+
 /**
  * Fields, one a line: a label, and behind a comma, a semicolon or a tab its type. A star at the label is what every record must have;
  * choices are written with a bar between, a reference by what it leads to; without a type it is a line of text. A heading that says
@@ -53,7 +58,7 @@ export function readLines(text: string, entities: readonly NamedEntity[]): Field
     .map((line) => {
       const [first = '', ...rest] = line.split(/[,;\t]/).map((part) => part.trim());
       const label = first.replace(/\s*\*$/, '');
-      return { line, label, required: label !== first, ...typeOf(rest, entities) };
+      return { line, label, required: label !== first, ...typeOf(rest, entities), ...(label.length > longest ? { tooLong: true } : {}) };
     })
     .filter((wish) => wish.label);
 }
