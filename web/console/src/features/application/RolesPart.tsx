@@ -7,7 +7,7 @@ import { textIn, withText } from '../../shell/localTexts.ts';
 import { may } from '../../shell/session.ts';
 import { Select } from '../../ui/Select.tsx';
 import { PartHead, useDocument, UseList } from '../documents/index.ts';
-import { AddNamed } from './AddNamed.tsx';
+import { NameForm } from './NameForm.tsx';
 import { noApplication, type ApplicationFile, type RoleFile } from './applicationFile.ts';
 
 const permissions = ['read-records', 'write-records', 'configure', 'review', 'publish', 'override', 'administer'] as const;
@@ -60,7 +60,7 @@ export function RolesPart({ entities }: { entities: EntitySummary[] }) {
           </tbody>
         </table>
       </div>
-      {changes && <AddNamed label={say('rolesPart.newRole')} submit={say('rolesPart.add')} onAdd={add} />}
+      {changes && <NameForm label={say('rolesPart.newRole')} submit={say('rolesPart.add')} onAdd={add} />}
     </>
   );
 }

@@ -1,5 +1,5 @@
 import { keyOf } from '../../shell/keys.ts';
-import { AddNamed } from './AddNamed.tsx';
+import { NameForm } from './NameForm.tsx';
 import { noApplication, type ApplicationFile } from './applicationFile.ts';
 import { PartHead, useDocument } from '../documents/index.ts';
 import { say } from '../../shell/configurator/texts.ts';
@@ -48,7 +48,7 @@ export function WidthsPart() {
           ))}
         </tbody>
       </table>
-      <AddNamed label={say('widthsPart.nameOfANewWidth')} submit={say('widthsPart.addAWidth')} full={widths.length > 6} onAdd={add} />
+      <NameForm label={say('widthsPart.nameOfANewWidth')} submit={say('widthsPart.addAWidth')} full={widths.length > 6} onAdd={add} />
     </>
   );
 }

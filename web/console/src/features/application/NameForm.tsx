@@ -1,6 +1,6 @@
 import { useState } from 'react';
 
-interface AddNamedProps {
+interface NameFormProps {
   label: string;
   submit: string;
   /** Whether there are as many as there may be. */
@@ -9,7 +9,7 @@ interface AddNamedProps {
 }
 
 /** One more of something, by its name. */
-export function AddNamed({ label, submit, full = false, onAdd }: AddNamedProps) {
+export function NameForm({ label, submit, full = false, onAdd }: NameFormProps) {
   const [name, setName] = useState('');
   return (
     <form
