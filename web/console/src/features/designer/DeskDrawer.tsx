@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, useMemo, useRef, type ReactNode } from 'react';
+import { lazy, Suspense, useEffect, useEffectEvent, useMemo, useRef, type ReactNode } from 'react';
 import { find, type TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import { CommentsPane } from '../comments/index.ts';
@@ -41,18 +41,18 @@ function OpenDrawer({ drawer, ...props }: DeskDrawerProps & { drawer: Drawer }) 
     setDrawer(undefined);
     focusForm();
   };
+  const escape = useEffectEvent((event: KeyboardEvent) => {
+    const target = event.target as Node;
+    // The focus is nowhere when what had it has gone, as a button does that has done its work.
+    const here = target === document.body || element.current?.contains(target);
+    if (event.key === 'Escape' && here && !event.defaultPrevented) close();
+  });
+  useEffect(() => {
+    window.addEventListener('keydown', escape);
+    return () => window.removeEventListener('keydown', escape);
+  }, []);
   return (
-    <aside
-      ref={element}
-      className="drawer"
-      data-pane
-      data-drawer={drawer}
-      tabIndex={-1}
-      aria-label={say(drawers[drawer])}
-      onKeyDown={(event) => {
-        if (event.key === 'Escape' && !event.defaultPrevented) close();
-      }}
-    >
+    <aside ref={element} className="drawer" data-pane data-drawer={drawer} tabIndex={-1} aria-label={say(drawers[drawer])}>
       <header className="drawer-head">
         <h2>{say(drawers[drawer])}</h2>
         <button type="button" className="tool" aria-label={say('drawer.close')} title={say('drawer.close')} onClick={close}>

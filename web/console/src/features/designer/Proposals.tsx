@@ -20,16 +20,10 @@ export function Proposals({ desk, draft }: { desk: Desk; draft: Draft }) {
   const { setTyping, aim, setAim } = desk;
   const [left, setLeft] = useState(none);
   const [scope, setScope] = useState<string[]>();
-  const [shown, setShown] = useState<'after' | 'before'>('after');
   const { data, problem } = useProposals(draft, aim, scope, left);
   const current = data?.revision === draft.revision ? data : undefined;
   const taken = current?.offered.filter((each) => each.taken) ?? [];
-  // The form is shown as it would be until this is put away.
-  useEffect(() => {
-    const edits = shown === 'after' ? (current?.edits as Edit[] | undefined) : undefined;
-    setTyping(edits?.length ? { edits } : undefined);
-  }, [current, shown, setTyping]);
-  useEffect(() => () => setTyping(undefined), [setTyping]);
+  const [shown, show] = useShown(draft.revision, current?.edits as Edit[] | undefined, setTyping);
   const toggle = (key: string) => setLeft(left.includes(key) ? left.filter((each) => each !== key) : [...left, key]);
   const chosen = desk.selection.filter((id) => desk.tree && id !== desk.tree.id && find(desk.tree, id));
   const take = () => {
@@ -70,7 +64,7 @@ export function Proposals({ desk, draft }: { desk: Desk; draft: Draft }) {
               { key: 'before', label: say('proposals.asItIs') },
               { key: 'after', label: say('proposals.asItWouldBe') },
             ]}
-            onChange={setShown}
+            onChange={show}
           />
           <OfferedList offered={current.offered} left={left} onToggle={toggle} onShow={desk.selectAll} />
           <div className="proposals-take">
@@ -82,6 +76,20 @@ export function Proposals({ desk, draft }: { desk: Desk; draft: Draft }) {
       )}
     </div>
   );
+}
+
+/**
+ * Which of the two the form is shown as: as it would be, until that is put away or the draft has changed. What was just done, or undone, is
+ * what one looks at.
+ */
+function useShown(revision: number, edits: Edit[] | undefined, setTyping: Desk['setTyping']) {
+  const [shownOf, setShownOf] = useState<number | undefined>(revision);
+  const shown = shownOf === revision ? 'after' : 'before';
+  useEffect(() => {
+    setTyping(shown === 'after' && edits?.length ? { edits } : undefined);
+  }, [edits, shown, setTyping]);
+  useEffect(() => () => setTyping(undefined), [setTyping]);
+  return [shown, (next: 'after' | 'before') => setShownOf(next === 'after' ? revision : undefined)] as const;
 }
 
 interface Offer {

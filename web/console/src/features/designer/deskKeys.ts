@@ -1,4 +1,4 @@
-import { useEffect, useRef, type KeyboardEvent as KeyPress } from 'react';
+import { useEffect, useEffectEvent, type KeyboardEvent as KeyPress } from 'react';
 import { parentOf, type TreeNode } from '#layout';
 import type { DeskActs } from './acts.ts';
 import type { Desk } from './useDesk.ts';
@@ -82,7 +82,7 @@ interface WindowKeys {
 
 /** Keys anywhere: on the window, since right after opening nothing in the designer has the focus yet. */
 export function useWindowKeys({ root, undo, redo, listCommands }: WindowKeys): void {
-  const press = (event: KeyboardEvent) => {
+  const press = useEffectEvent((event: KeyboardEvent) => {
     const command = event.ctrlKey || event.metaKey;
     const typing = (event.target as HTMLElement).matches('input, textarea, select');
     const key = event.key.toLowerCase();
@@ -101,14 +101,9 @@ export function useWindowKeys({ root, undo, redo, listCommands }: WindowKeys): v
     if (!act) return;
     event.preventDefault();
     act();
-  };
-  const keys = useRef(press);
-  useEffect(() => {
-    keys.current = press;
   });
   useEffect(() => {
-    const listen = (event: KeyboardEvent) => keys.current(event);
-    window.addEventListener('keydown', listen);
-    return () => window.removeEventListener('keydown', listen);
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
   }, []);
 }
