@@ -74,6 +74,38 @@ public sealed class EditTests
         );
 
     [Fact]
+    public void Read_back_by_what_is_another_one_is_as_good_as_read_back_whole()
+    {
+        var refused = 0;
+        CsCheck.Check.Sample(
+            Random(6),
+            seeds =>
+            {
+                var layout = Form;
+                foreach (var seed in seeds)
+                {
+                    // Some of it what no text can hold, put where nothing looks at it before it is written.
+                    Edit[] edits =
+                        seed % 3 == 0 && layout.Walk().Where(node => node.Kind is NodeKind.Field).ToArray() is { Length: > 0 } fields
+                            ? [new Edit.Set(fields[seed % fields.Length].Id, "label", new Value.Text(Texts.Of(Odd[seed % Odd.Length])))]
+                            : [AnyEdit(layout, seed), AnyEdit(layout, seed / 2)];
+                    var next = edits.Aggregate(layout, (form, edit) => form.Apply(edit).Layout ?? form);
+                    var (text, problems) = DocumentFile.WriteAndReadBack(new Document.OfLayout(next), new Document.OfLayout(layout));
+                    var whole = DocumentFile.WriteAndReadBack(new Document.OfLayout(next));
+                    text.ShouldBe(whole.Text);
+                    problems.ShouldBe(whole.Problems);
+                    Interlocked.Add(ref refused, problems.Count);
+                    layout = problems.Count == 0 ? next : layout;
+                }
+            },
+            iter: 300
+        );
+        refused.ShouldBeGreaterThan(0);
+    }
+
+    private static readonly string[] Odd = ["a\u0000b", "a: b # c", "\ud800", "\"", " x ", "\ufffe", "\u2028", "- a", "~", "1"];
+
+    [Fact]
     public void Edits_travel_as_json_and_stay_the_same() =>
         CsCheck.Check.Sample(
             Random(1),

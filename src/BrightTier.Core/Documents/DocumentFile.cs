@@ -154,14 +154,31 @@ public static class DocumentFile
     /// <summary>
     /// Canonical YAML, read back before anybody relies on it: what is stored is what can be read again as the same document.
     /// </summary>
+    /// <param name="before">What it was made of, which can be read back: only what is another one since is read.</param>
     /// <returns>The text, and what keeps it from being read back the same; nothing where nothing does.</returns>
-    public static (string Text, IReadOnlyList<FileProblem> Problems) WriteAndReadBack(Document document)
+    public static (string Text, IReadOnlyList<FileProblem> Problems) WriteAndReadBack(Document document, Document? before = null)
     {
         var text = Write(document);
+        if (
+            document is Document.OfLayout { Layout: var now }
+            && before is Document.OfLayout { Layout: var old }
+            && new Document.OfLayout(Layout.Of(ChangedPart(now.Root, old.Root))) is var changed
+            && Unlike(changed, Write(changed)).Count == 0
+        )
+        {
+            return (text, []);
+        }
+
+        return (text, Unlike(document, text));
+    }
+
+    /// <summary>What keeps a text from being read back as the document it is of.</summary>
+    private static IReadOnlyList<FileProblem> Unlike(Document document, string text)
+    {
         var (read, problems) = Read(text);
         if (read is null)
         {
-            return (text, problems);
+            return problems;
         }
 
         var differs = (document, read) is (Document.OfLayout { Layout: var given }, Document.OfLayout { Layout: var back })
@@ -173,10 +190,31 @@ public static class DocumentFile
                 .FirstOrDefault()
                 ?? (given.Equals(back) ? null : "")
             : FileNode.Difference(ToNode(document), ToNode(read));
-        return (
-            text,
-            differs is null ? [] : [new FileProblem(new Place(0, 0, differs), $"would be read back as something else than it is")]
-        );
+        return differs is null ? [] : [new FileProblem(new Place(0, 0, differs), $"would be read back as something else than it is")];
+    }
+
+    /// <summary>
+    /// A layout without what it has from another: each node's text comes of what is in it alone, but for the ids that are left out, and those
+    /// are found anew for the whole whenever it is written. Rows stay whole, since how a row is written depends on all its cells.
+    /// </summary>
+    private static Node ChangedPart(Node now, Node old)
+    {
+        if (now.Kind is NodeKind.Row or NodeKind.Variant or NodeKind.Change)
+        {
+            return now;
+        }
+
+        var before = old.Children.ToDictionary(child => child.Id);
+        return now with
+        {
+            Children =
+            [
+                .. now
+                    .Children.Select(child => (Child: child, Before: before.GetValueOrDefault(child.Id)))
+                    .Where(pair => pair.Child.Kind is NodeKind.Body || !ReferenceEquals(pair.Child, pair.Before))
+                    .Select(pair => pair.Before is null ? pair.Child : ChangedPart(pair.Child, pair.Before)),
+            ],
+        };
     }
 
     /// <summary>The same as JSON, which <see cref="Read(string)"/> reads too.</summary>

@@ -28,7 +28,7 @@ public static class DerivedIds
 
     private static Node FillFrom(Node node, HashSet<string> used)
     {
-        var id = node.Id.Name is { Length: > 0 } ? node.Id : new NodeId(Unused(Stem(node), used));
+        var id = node.Id.Name is { Length: > 0 } ? node.Id : new NodeId(Unused(Short(Stem(node)), used));
         return node with { Id = id, Children = [.. node.Children.Select(child => FillFrom(child, used))] };
     }
 
@@ -47,35 +47,37 @@ public static class DerivedIds
     /// <summary>Which nodes of a layout would get another id than they have if none were written; those must be.</summary>
     public static ImmutableHashSet<NodeId> MustBeWritten(Node root)
     {
-        var written = ImmutableHashSet<NodeId>.Empty;
-        while (true)
+        var nodes = root.Walk().Select(node => (Node: node, Stem: Short(Stem(node)))).ToArray();
+        var written = new HashSet<NodeId>();
+        while (Differing(nodes, written) is { Count: > 0 } more)
         {
-            var found = Fill(Without(root, written), []);
-            var differing = root.Walk()
-                .Zip(found.Walk())
-                .Where(pair => pair.First.Id != pair.Second.Id)
-                .Select(pair => pair.First.Id)
-                .ToArray();
-            if (differing.Length == 0)
-            {
-                return written;
-            }
-
-            written = written.Union(differing);
+            written.UnionWith(more);
         }
+
+        return [.. written];
     }
 
-    private static Node Without(Node node, ImmutableHashSet<NodeId> written) =>
-        node with
+    /// <summary>Those that <see cref="Fill"/> would give another id than they have, were all ids left out but the written ones.</summary>
+    private static List<NodeId> Differing((Node Node, string Stem)[] nodes, HashSet<NodeId> written)
+    {
+        var used = written.Select(id => id.Name).ToHashSet(StringComparer.Ordinal);
+        var body = nodes[0].Node.Children.FirstOrDefault(child => child.Kind is NodeKind.Body);
+        var named = body is not null && !written.Contains(body.Id) && used.Add("body") ? body : null;
+        var differing = new List<NodeId>();
+        foreach (var (node, stem) in nodes)
         {
-            Id = written.Contains(node.Id) ? node.Id : default,
-            Children = [.. node.Children.Select(child => Without(child, written))],
-        };
+            if (!written.Contains(node.Id) && (ReferenceEquals(node, named) ? "body" : Unused(stem, used)) != node.Id.Name)
+            {
+                differing.Add(node.Id);
+            }
+        }
 
+        return differing;
+    }
+
+    /// <param name="stem">Short enough that with a number behind it, it is still an id.</param>
     private static string Unused(string stem, HashSet<string> used)
     {
-        // The stem may be a key of full length; with a number behind it, it must still be an id.
-        stem = Short(stem);
         var name = stem;
         for (var number = 2; !used.Add(name); number++)
         {

@@ -97,8 +97,22 @@ public static class Rooms
     public static int OfWord(int letters) => ((letters * LetterWidth) + Gap + UnitWidth - 1) / UnitWidth;
 
     /// <summary>The letters of the longest word of a text, in the language in which that is longest.</summary>
-    public static int LongestWord(Texts text) =>
-        text.ByLanguage.Values.SelectMany(each => each.Split(' ', '-')).Select(word => word.Length).DefaultIfEmpty().Max();
+    public static int LongestWord(Texts text) => text.ByLanguage.Values.Select(LongestWord).DefaultIfEmpty().Max();
+
+    /// <summary>The letters of the longest word of a text.</summary>
+    public static int LongestWord(string text)
+    {
+        var (longest, begin) = (0, 0);
+        for (var i = 0; i <= text.Length; i++)
+        {
+            if (i == text.Length || text[i] is ' ' or '-')
+            {
+                (longest, begin) = (Math.Max(longest, i - begin), i + 1);
+            }
+        }
+
+        return longest;
+    }
 
     /// <summary>
     /// The room an item needs: a field what its editor and its label need, one that is not known that of a text, the rest by its kind.

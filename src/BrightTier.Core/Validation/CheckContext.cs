@@ -35,12 +35,14 @@ public sealed record PlacedText(Node Node, string Property, ImmutableArray<strin
 public sealed class CheckContext
 {
     private readonly Dictionary<NodeId, ImmutableArray<PlacedCondition>> conditionsOf;
+    private readonly Dictionary<NodeId, Layout.NodePosition> standings;
 
     public CheckContext(ComposedLayout assembled, Entity entity, Catalogue catalogue)
     {
         Assembled = assembled;
         Entity = entity;
         Catalogue = catalogue;
+        standings = Layout.Standings;
         Nodes = [.. Layout.Walk()];
         Fields = [.. Nodes.Where(node => node.Kind is NodeKind.Field)];
         Conditions = [.. Nodes.SelectMany(Compile)];
@@ -98,7 +100,16 @@ public sealed class CheckContext
         : $"{Grammar.Of(node.Kind).Noun} {node.Id}";
 
     /// <summary>The node and all around it, innermost first.</summary>
-    public IEnumerable<Node> Path(Node node) => Layout.Ancestors(node.Id).Prepend(node);
+    public IEnumerable<Node> Path(Node node)
+    {
+        yield return node;
+        for (var parent = standings.GetValueOrDefault(node.Id).Parent; parent is { } at; )
+        {
+            var around = standings[at];
+            yield return around.Node;
+            parent = around.Parent;
+        }
+    }
 
     /// <summary>
     /// What must hold for a node to be seen: its own visibility and that of everything around it, in one condition; null where one of them

@@ -264,7 +264,7 @@ public sealed partial class DraftDocuments
 
         onApplied?.Invoke(applied.Layout);
         var document = new Document.OfLayout(applied.Layout);
-        var next = NewRow(document, row.Revision + 1, by);
+        var next = NewRow(document, row.Revision + 1, by, new Document.OfLayout(layout));
         next.Published = row.Published;
         var change = Change(next, label, applied.Edits, applied.Inverse);
         change.IdempotencyKey = sent;

@@ -259,10 +259,11 @@ public sealed partial class DraftDocuments(
     }
 
     /// <summary>The next row of a draft. By whatever way a document came, it is read back before it is stored.</summary>
+    /// <param name="before">What it was made of, which has been read back.</param>
     /// <exception cref="RefusedException">422: it would not be read back the same, with the place.</exception>
-    private DraftRow NewRow(Document document, long revision, Author by)
+    private DraftRow NewRow(Document document, long revision, Author by, Document? before = null)
     {
-        var (text, problems) = DocumentFile.WriteAndReadBack(document);
+        var (text, problems) = DocumentFile.WriteAndReadBack(document, before);
         return problems.Count > 0
             ? throw Problems.Document(problems)
             : new DraftRow

@@ -14,6 +14,7 @@ public sealed class LabelCut : IRule
 
     public IEnumerable<Finding> Check(CheckContext subject)
     {
+        var placed = subject.Nodes.Any(node => node["labels"] is not null);
         foreach (var row in subject.Nodes.Where(node => node.Kind is NodeKind.Row))
         {
             var spans = Spans.Share([.. row.Children.Select(cell => cell.Number("span"))]);
@@ -23,12 +24,12 @@ public sealed class LabelCut : IRule
                 )
             )
             {
-                var inside = (InheritedValues.Find(subject.Layout, item.Id, "labels").Value as Value.Word)?.Content == "inside";
+                var inside = placed && (InheritedValues.Find(subject.Layout, item.Id, "labels").Value as Value.Word)?.Content == "inside";
                 var texts = item.Text("label") ?? subject.FieldOf(item)?.Label;
                 foreach (var language in subject.Definitions.Application.Languages)
                 {
                     var label = texts?.In(language) ?? "";
-                    var longest = inside ? label.Length : label.Split(' ', '-').Max(word => word.Length);
+                    var longest = inside ? label.Length : Rooms.LongestWord(label);
                     if (Rooms.OfWord(longest) > span)
                     {
                         yield return new Finding(

@@ -1,3 +1,5 @@
+using System.Text;
+
 namespace BrightTier.Core.Validation.Rules;
 
 /// <summary>Two different fields under one label, or under labels that differ in a letter's case, an ending or a mark.</summary>
@@ -8,9 +10,11 @@ public sealed class LabelTwice : IRule
     public string About => "Two fields have labels that are easily confused.";
 
     public IEnumerable<Finding> Check(CheckContext subject) =>
-        from same in subject
+        from alike in subject
             .Fields.Where(node => !Label(subject, node).Contains('/', StringComparison.Ordinal))
-            .GroupBy(node => (Section: Section(subject, node), Label: Plain(Label(subject, node))))
+            .GroupBy(node => Plain(Label(subject, node)), StringComparer.Ordinal)
+        where alike.Skip(1).Any()
+        from same in alike.GroupBy(node => Section(subject, node), StringComparer.Ordinal)
         where same.Select(node => node.Word("field")).Distinct().Count() > 1
         from node in same.Skip(1)
         select new Finding(
@@ -34,7 +38,15 @@ public sealed class LabelTwice : IRule
 
     private static string Plain(string label)
     {
-        var letters = string.Concat(label.Where(char.IsLetterOrDigit)).ToLowerInvariant();
-        return letters.Length > 3 && letters.EndsWith('s') ? letters[..^1] : letters;
+        var letters = new StringBuilder(label.Length);
+        foreach (var letter in label)
+        {
+            if (char.IsLetterOrDigit(letter))
+            {
+                letters.Append(char.ToLowerInvariant(letter));
+            }
+        }
+
+        return letters.Length > 3 && letters[^1] == 's' ? letters.ToString(0, letters.Length - 1) : letters.ToString();
     }
 }

@@ -9,9 +9,12 @@ public sealed class ReferenceUnknown : IRule
 
     public string About => "A reference's text, filter or copied values name fields that its target or this entity does not have.";
 
+    /// <summary>The properties that name fields of a target.</summary>
+    private static readonly string[] Naming = ["display", "filterBy", "copies"];
+
     public IEnumerable<Finding> Check(CheckContext subject)
     {
-        foreach (var node in subject.Fields)
+        foreach (var node in subject.Fields.Where(node => Naming.Any(property => node[property] is not null)))
         {
             var target = subject.FieldOf(node)?.Target is { } key ? subject.Definitions.Entities.GetValueOrDefault(key) : null;
             foreach (
