@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.Json.Serialization;
 
 namespace BrightTier.Contracts;
 
@@ -27,7 +28,7 @@ public sealed record LayoutDraft(
     string Entity,
     long Revision,
     long? Published,
-    JsonElement Tree,
+    [property: JsonConverter(typeof(WholeElement))] JsonElement Tree,
     IReadOnlyList<FindingInfo> Findings
 );
 
@@ -163,7 +164,10 @@ public sealed record EditResult(
 );
 
 /// <summary>The draft as it is drawn after edits: its form, as <c>/api/layouts/{key}/preview</c> answers it, and its lengths.</summary>
-public sealed record EditPreview(JsonElement Form, IReadOnlyList<LengthInfo> Lengths);
+public sealed record EditPreview(
+    [property: JsonConverter(typeof(WholeElement))] JsonElement Form,
+    IReadOnlyList<LengthInfo> Lengths
+);
 
 public sealed record ChangeInfo(long Revision, string By, DateTimeOffset At, string Label, JsonElement Edits);
 

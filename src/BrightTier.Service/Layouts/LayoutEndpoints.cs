@@ -208,10 +208,10 @@ public static class LayoutEndpoints
         // What it comes to is worked out while it is stored.
         Task<SeenDraft>? seen = null;
         var (row, layout, edits, inverse) = await drafts.Edit(key, edit, side, http.Caller().Author, cancel, next =>
-            seen = Task.Run(() => SeenDraft.Of(next, before.With(next), view))
+            seen = SeenDraft.Of(next, before.With(next), view)
         );
         http.Response.Headers.ETag = ETags.Of(row.Revision);
-        var (tree, findings, form) = await (seen ?? Task.FromResult(SeenDraft.Of(layout, await drafts.Catalogue(cancel), view)));
+        var (tree, findings, form) = await (seen ?? SeenDraft.Of(layout, await drafts.Catalogue(cancel), view));
         return TypedResults.Json(
             new EditResult(
                 row.Revision,
@@ -229,12 +229,20 @@ public static class LayoutEndpoints
     /// <summary>A draft as it is answered: its tree, what the checks find, and where that is asked for how it is drawn.</summary>
     private sealed record SeenDraft(JsonElement Tree, IReadOnlyList<FindingInfo> Findings, EditPreview? Preview)
     {
-        public static SeenDraft Of(Layout layout, Catalogue catalogue, DraftPreview.View? view) =>
-            new(
-                DraftDocuments.Element(writer => TreeJson.Write(writer, layout.Root)),
-                Infos(Checker.Check(layout, catalogue)),
-                view is null ? null : DraftPreview.Of(layout, catalogue, view)
+        /// <summary>What the checks find is worked out beside how it is drawn: each takes as long as the other.</summary>
+        public static async Task<SeenDraft> Of(Layout layout, Catalogue catalogue, DraftPreview.View? view)
+        {
+            var findings = Task.Run(() => FindingsOf(layout, catalogue));
+            var (tree, preview) = await Task.Run(() =>
+                (TreeOf(layout), view is null ? null : DraftPreview.Of(layout, catalogue, view))
             );
+            return new SeenDraft(tree, await findings, preview);
+        }
+
+        public static JsonElement TreeOf(Layout layout) => DraftDocuments.Element(writer => TreeJson.Write(writer, layout.Root));
+
+        public static IReadOnlyList<FindingInfo> FindingsOf(Layout layout, Catalogue catalogue) =>
+            Infos(Checker.Check(layout, catalogue));
     }
 
     private static Side? Side(string? take) =>
@@ -311,11 +319,8 @@ public static class LayoutEndpoints
         return TypedResults.Bytes(DraftPreview.Form(layout, catalogue, view), "application/json");
     }
 
-    internal static LayoutDraft Draft(DraftRow row, Layout layout, Catalogue catalogue)
-    {
-        var (tree, findings, _) = SeenDraft.Of(layout, catalogue, null);
-        return new LayoutDraft(row.Key, layout.Entity, row.Revision, row.Published, tree, findings);
-    }
+    internal static LayoutDraft Draft(DraftRow row, Layout layout, Catalogue catalogue) =>
+        new(row.Key, layout.Entity, row.Revision, row.Published, SeenDraft.TreeOf(layout), SeenDraft.FindingsOf(layout, catalogue));
 
     public static IReadOnlyList<FindingInfo> Infos(IReadOnlyList<Finding> findings) =>
         [
