@@ -34,6 +34,7 @@ internal static class AllCommands
         BackupCommands.Make,
         SetupCommand.Make,
         ExampleCommand.Make,
+        AttachCommands.Make,
         ServiceCommands.Serve,
         ServiceCommands.Demo,
         DiagnoseCommand.Make,

@@ -164,10 +164,7 @@ public sealed record EditResult(
 );
 
 /// <summary>The draft as it is drawn after edits: its form, as <c>/api/layouts/{key}/preview</c> answers it, and its lengths.</summary>
-public sealed record EditPreview(
-    [property: JsonConverter(typeof(WholeElement))] JsonElement Form,
-    IReadOnlyList<LengthInfo> Lengths
-);
+public sealed record EditPreview([property: JsonConverter(typeof(WholeElement))] JsonElement Form, IReadOnlyList<LengthInfo> Lengths);
 
 public sealed record ChangeInfo(long Revision, string By, DateTimeOffset At, string Label, JsonElement Edits);
 

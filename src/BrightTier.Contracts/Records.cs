@@ -10,10 +10,10 @@ public sealed record RecordInfo(
     string Title,
     JsonElement Values,
     IReadOnlyDictionary<string, RecordName> References,
-    DateTimeOffset CreatedAt,
-    string CreatedBy,
-    DateTimeOffset ChangedAt,
-    string ChangedBy
+    DateTimeOffset? CreatedAt,
+    string? CreatedBy,
+    DateTimeOffset? ChangedAt,
+    string? ChangedBy
 );
 
 public sealed record RecordName(long Id, string Title);

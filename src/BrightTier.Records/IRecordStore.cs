@@ -3,15 +3,18 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Records;
 
-/// <summary>A record as it is stored: values by field as <see cref="FieldValues"/> describes them, and what the service filled.</summary>
+/// <summary>
+/// A record as it is stored: values by field as <see cref="FieldValues"/> describes them, and what the service filled. Of a row of an
+/// attached table only what was done through the service is known; the rest of who and when is null.
+/// </summary>
 public sealed record StoredRecord(
     long Id,
     long Version,
     IReadOnlyDictionary<string, object?> Values,
-    DateTimeOffset CreatedAt,
-    string CreatedBy,
-    DateTimeOffset ChangedAt,
-    string ChangedBy
+    DateTimeOffset? CreatedAt,
+    string? CreatedBy,
+    DateTimeOffset? ChangedAt,
+    string? ChangedBy
 );
 
 /// <summary>One level of an order.</summary>
@@ -50,7 +53,8 @@ public abstract record SaveOutcome
 {
     private SaveOutcome() { }
 
-    public sealed record Success(StoredRecord Record) : SaveOutcome;
+    /// <param name="Before">How it was, where others than the service write it too and so nobody else knows.</param>
+    public sealed record Success(StoredRecord Record, StoredRecord? Before = null) : SaveOutcome;
 
     public sealed record NotFound : SaveOutcome;
 
@@ -62,6 +66,14 @@ public abstract record SaveOutcome
 
     /// <summary>A reference to a record that is not there.</summary>
     public sealed record ReferenceNotFound(Field Field) : SaveOutcome;
+
+    /// <summary>A database that is not ours stands against it, in its own words.</summary>
+    /// <param name="Field">What it is about, where that is told.</param>
+    /// <param name="Empty">Whether something must stand there.</param>
+    public sealed record Objection(Field? Field, string Words, bool Empty = false) : SaveOutcome;
+
+    /// <summary>It is only read, and why: a field of it, or all of it.</summary>
+    public sealed record ReadOnly(Field? Field, WriteBar Why) : SaveOutcome;
 
     /// <summary>Other records refer to the one to be deleted.</summary>
     public sealed record InUse : SaveOutcome;

@@ -22,6 +22,7 @@ internal sealed class SqlConditions(
     SqlDialect dialect,
     Entity entity,
     Definitions definitions,
+    ISqlColumns columns,
     EvaluationContext surroundings,
     DynamicParameters parameters,
     int number
@@ -54,7 +55,7 @@ internal sealed class SqlConditions(
             Expression.Conditional choice =>
                 $"(CASE {Truth(choice.Test)} WHEN {dialect.True} THEN {Truth(choice.Then)} WHEN {dialect.False} THEN "
                     + $"{Truth(choice.Otherwise)} END)",
-            Expression.Has has => $"({Column(has.Operand).Sql} IS NOT NULL)",
+            Expression.Has has => Filled(Column(has.Operand)),
             Expression.Binary { Operator: "in" } among => Among(among),
             Expression.Binary { Operator: "==" or "!=" or "<" or "<=" or ">" or ">=" } compared => Compared(compared),
             Expression.Call { Function: "contains" or "startsWith" or "endsWith" } text => Text(text),
@@ -62,6 +63,8 @@ internal sealed class SqlConditions(
             _ => throw Cannot(part),
         };
     }
+
+    private string Filled((string Sql, Field Field) column) => columns.Filled(column.Field, column.Sql);
 
     private static readonly Dictionary<string, string> Turned = new()
     {
@@ -73,6 +76,11 @@ internal sealed class SqlConditions(
 
     private string Compared(Expression.Binary compared)
     {
+        if (Referring(compared) is { } refers)
+        {
+            return refers;
+        }
+
         if (Known(compared.Left, out var left))
         {
             var (column, field) = Column(compared.Right);
@@ -95,12 +103,31 @@ internal sealed class SqlConditions(
         };
     }
 
+    /// <summary>A reference held against a record's number, where the column holds something else.</summary>
+    private string? Referring(Expression.Binary compared)
+    {
+        var (read, other) = compared.Left is Expression.Select ? (compared.Left, compared.Right) : (compared.Right, compared.Left);
+        if (
+            compared.Operator is not ("==" or "!=")
+            || read is not Expression.Select { Target: Expression.Name { Identifier: "record" }, Field: var key }
+            || entity.Find(key) is not { Type: FieldType.Reference } reference
+            || !Known(other, out var value)
+            || value is not long id
+            || columns.Refers(reference, id, Parameter) is not { } refers
+        )
+        {
+            return null;
+        }
+
+        return compared.Operator == "==" ? refers : $"(NOT {refers})";
+    }
+
     /// <summary>Nothing equals nothing, and differs from everything else: never the third truth value.</summary>
     private string Compared(string column, string comparison, Field field, object? value, Expression part) =>
         comparison switch
         {
-            "==" => value is null ? $"({column} IS NULL)" : dialect.Is(column, Constant(field, value, part)),
-            "!=" => value is null ? $"({column} IS NOT NULL)" : dialect.Differs(column, Constant(field, value, part)),
+            "==" => value is null ? $"(NOT {columns.Filled(field, column)})" : dialect.Is(column, Constant(field, value, part)),
+            "!=" => value is null ? columns.Filled(field, column) : dialect.Differs(column, Constant(field, value, part)),
             _ => $"({column} {comparison} {Constant(field, value, part)})",
         };
 
@@ -158,21 +185,18 @@ internal sealed class SqlConditions(
             throw Cannot(part);
         }
 
-        var table = SqlNames.Quote(dialect.Fit(SqlNames.Table(entity.Key)));
         var own = entity.Find(Expression.Own(read)) ?? throw Cannot(part);
-        var column = $"{table}.{SqlNames.Quote(dialect.Fit(SqlNames.Column(own)))}";
         if (own.Key == read)
         {
-            return (column, own);
+            return (columns.Own(own) ?? throw Cannot(part), own);
         }
 
-        var target = own.Target is { } key ? definitions.Entities.GetValueOrDefault(key) : null;
-        return target?.Find(read[(own.Key.Length + 1)..]) is { } field
-            ? (
-                $"(SELECT step.{SqlNames.Quote(dialect.Fit(SqlNames.Column(field)))} FROM "
-                    + $"{SqlNames.Quote(dialect.Fit(SqlNames.Table(target.Key)))} AS step WHERE step.id = {column})",
-                field
-            )
+        return
+            own.Target is { } key
+            && definitions.Entities.GetValueOrDefault(key) is { } target
+            && target.Find(read[(own.Key.Length + 1)..]) is { } field
+            && columns.Step(own, target, field) is { } step
+            ? (step, field)
             : throw Cannot(part);
     }
 
@@ -207,11 +231,11 @@ internal sealed class SqlConditions(
             string text when field.Type is FieldType.Time => TimeOnly.TryParse(text, CultureInfo.InvariantCulture, out var time)
                 ? Parameter(field, time)
                 : throw Cannot(part),
-            string when field.Type is not (FieldType.Date or FieldType.DateTime) && !field.Type.IsNumber() => Parameter(value),
+            string when field.Type is not (FieldType.Date or FieldType.DateTime) && !field.Type.IsNumber() => Parameter(field, value),
             _ => throw Cannot(part),
         };
 
-    private string Parameter(Field field, object value) => Parameter(dialect.ToDatabase(field, value));
+    private string Parameter(Field field, object value) => Parameter(columns.Value(field, value));
 
     private string Parameter(object? value)
     {

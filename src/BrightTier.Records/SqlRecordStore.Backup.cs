@@ -13,22 +13,34 @@ public sealed partial class SqlRecordStore
     {
         await using var connection = await dialect.Open(cancel);
         await using var moment = await dialect.Look(connection, cancel);
-        foreach (var entity in definitions.Entities.Values)
+        foreach (var entity in Own(definitions))
         {
             await Lines(connection, $"{Select(entity)} ORDER BY id", open(entity.Key), (line, row) =>
             {
                 var record = Read(entity, row);
                 line.WriteNumber("id", record.Id);
                 line.WriteNumber("version", record.Version);
-                line.WriteString("createdAt", record.CreatedAt);
+                line.WriteString("createdAt", record.CreatedAt!.Value);
                 line.WriteString("createdBy", record.CreatedBy);
-                line.WriteString("changedAt", record.ChangedAt);
+                line.WriteString("changedAt", record.ChangedAt!.Value);
                 line.WriteString("changedBy", record.ChangedBy);
                 line.WritePropertyName("values");
                 FieldValues.WriteAll(line, record.Values);
             });
         }
 
+        await Lines(
+            connection,
+            $"SELECT id, entity, hash, row_key FROM {AttachedKeys.Table} ORDER BY id",
+            open(AttachedKeys.Table),
+            (line, row) =>
+            {
+                line.WriteNumber("id", (long)row["id"]!);
+                line.WriteString("entity", (string)row["entity"]!);
+                line.WriteString("hash", (string)row["hash"]!);
+                line.WriteString("key", (string)row["row_key"]!);
+            }
+        );
         await Lines(
             connection,
             $"SELECT entity, record_id, version, action, at, by, data FROM {SqlNames.History} ORDER BY entity, record_id, version",
@@ -80,7 +92,7 @@ public sealed partial class SqlRecordStore
             return;
         }
 
-        foreach (var entity in definitions.Entities.Values)
+        foreach (var entity in Own(definitions))
         {
             // What it refers to may come later.
             var fields = entity.Fields.Where(field => field.Type is not FieldType.Reference).ToList();
@@ -100,7 +112,7 @@ public sealed partial class SqlRecordStore
             });
         }
 
-        foreach (var entity in definitions.Entities.Values)
+        foreach (var entity in Own(definitions))
         {
             var references = entity.Fields.Where(field => field.Type is FieldType.Reference).ToList();
             if (references.Count > 0)
@@ -111,22 +123,9 @@ public sealed partial class SqlRecordStore
             }
         }
 
-        await Each(open(null), row => connection.ExecuteAsync(
-                $"INSERT INTO {SqlNames.History} (entity, record_id, version, action, at, by, data) VALUES (@entity, @id, "
-                    + $"@version, @action, @at, @by, @data)",
-                new
-                {
-                    entity = row.GetProperty("entity").GetString(),
-                    id = row.GetProperty("id").GetInt64(),
-                    version = row.GetProperty("version").GetInt64(),
-                    // "act" in a backup of before.
-                    action = (row.TryGetProperty("action", out var action) ? action : row.GetProperty("act")).GetString(),
-                    at = dialect.Stamp(row.GetProperty("at").GetDateTimeOffset()),
-                    by = row.GetProperty("by").GetString(),
-                    data = row.GetProperty("data").GetString(),
-                }
-            ));
-        foreach (var entity in definitions.Entities.Values)
+        await LoadHistory(connection, open(null));
+        await LoadKeys(connection, open(AttachedKeys.Table));
+        foreach (var entity in Own(definitions))
         {
             // Deleted records had numbers too, by which their history is known.
             var last = await connection.ExecuteScalarAsync<long?>(
@@ -141,6 +140,41 @@ public sealed partial class SqlRecordStore
         }
 
         await writer.Commit(cancel);
+    }
+
+    private Task LoadHistory(DbConnection connection, Stream? lines) => Each(lines, row => connection.ExecuteAsync(
+                $"INSERT INTO {SqlNames.History} (entity, record_id, version, action, at, by, data) VALUES (@entity, @id, "
+                    + $"@version, @action, @at, @by, @data)",
+                new
+                {
+                    entity = row.GetProperty("entity").GetString(),
+                    id = row.GetProperty("id").GetInt64(),
+                    version = row.GetProperty("version").GetInt64(),
+                    // "act" in a backup of before.
+                    action = (row.TryGetProperty("action", out var action) ? action : row.GetProperty("act")).GetString(),
+                    at = dialect.Stamp(row.GetProperty("at").GetDateTimeOffset()),
+                    by = row.GetProperty("by").GetString(),
+                    data = row.GetProperty("data").GetString(),
+                }
+            ));
+
+    /// <summary>Numbers that rows of attached tables were given are theirs for good.</summary>
+    private async Task LoadKeys(DbConnection connection, Stream? keys)
+    {
+        await Each(keys, row => connection.ExecuteAsync(
+                $"INSERT INTO {AttachedKeys.Table} (id, entity, hash, row_key) VALUES (@id, @entity, @hash, @key)",
+                new
+                {
+                    id = row.GetProperty("id").GetInt64(),
+                    entity = row.GetProperty("entity").GetString(),
+                    hash = row.GetProperty("hash").GetString(),
+                    key = row.GetProperty("key").GetString(),
+                }
+            ));
+        if (await connection.ExecuteScalarAsync<long?>($"SELECT max(id) FROM {AttachedKeys.Table}") is { } given)
+        {
+            await dialect.CountOn(connection, AttachedKeys.Table, given);
+        }
     }
 
     private DynamicParameters Values(List<Field> fields, JsonElement row)

@@ -9,6 +9,7 @@ public sealed partial class SqlRecordStore
     public async Task<IReadOnlyList<RecordAction>> Actions(RecordActionQuery query, CancellationToken cancel)
     {
         var (conditions, parameters) = (new List<string>(), new DynamicParameters());
+        conditions.Add($"action <> '{Found}'");
         That("by = @by", "by", query.By);
         That("action = @action", "action", query.Action);
         That("entity = @entity", "entity", query.Entity);

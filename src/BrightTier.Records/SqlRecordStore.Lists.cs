@@ -11,14 +11,8 @@ public sealed partial class SqlRecordStore
     {
         await using var connection = await dialect.Open(cancel);
         var parameters = new DynamicParameters();
-        var where = Searched(query, parameters);
-        foreach (var filter in query.Filters)
-        {
-            where.Add(
-                new SqlConditions(dialect, entity, filter.Definitions, filter.Surroundings, parameters, where.Count).Where(filter.Condition)
-            );
-        }
-
+        var where = SqlWords.Searched(dialect, query, Column, parameters);
+        where.AddRange(query.Filters.Select((filter, i) => Filtered(entity, filter, parameters, i)));
         var total = await connection.ExecuteScalarAsync<long>(
             $"SELECT count(*) FROM (SELECT 1 FROM {Table(entity)}{Where(where)} LIMIT {RecordQuery.Counted + 1}) AS counted",
             parameters
@@ -76,31 +70,16 @@ public sealed partial class SqlRecordStore
         return new RecordRows(page, next, total);
     }
 
-    /// <summary>Each word of the search is in one of the fields.</summary>
-    private List<string> Searched(RecordQuery query, DynamicParameters parameters)
-    {
-        var where = new List<string>();
-        foreach (
-            var (word, i) in (query.Search ?? "")
-                .Split(' ', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
-                .Take(8)
-                .Select((word, i) => (word, i))
-        )
-        {
-            var name = string.Create(CultureInfo.InvariantCulture, $"word{i}");
-            var literal = word.Replace("\\", "\\\\", StringComparison.Ordinal)
-                .Replace("%", "\\%", StringComparison.Ordinal)
-                .Replace("_", "\\_", StringComparison.Ordinal);
-            parameters.Add(name, $"%{literal}%");
-            where.Add(
-                query.SearchIn.Count == 0
-                    ? dialect.False
-                    : $"({string.Join(" OR ", query.SearchIn.Select(field => dialect.Like(Column(field), "@" + name)))})"
-            );
-        }
-
-        return where;
-    }
+    private string Filtered(Entity entity, RecordFilter filter, DynamicParameters parameters, int number) =>
+        new SqlConditions(
+            dialect,
+            entity,
+            filter.Definitions,
+            new OwnColumns(dialect, entity),
+            filter.Surroundings,
+            parameters,
+            number
+        ).Where(filter.Condition);
 
     private string Sorted(SortBy by) => Sorted(by, Column(by.Field));
 

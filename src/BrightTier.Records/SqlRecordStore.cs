@@ -26,8 +26,9 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
                 PRIMARY KEY (entity, record_id, version)){dialect.HistoryOptions}
             """
         );
+        await connection.ExecuteAsync(AttachedKeys.Definition(dialect));
         // Every table before any column: a reference may point at one that comes later.
-        foreach (var entity in definitions.Entities.Values)
+        foreach (var entity in Own(definitions))
         {
             await connection.ExecuteAsync(
                 $"""
@@ -46,14 +47,14 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
             await connection.ExecuteAsync($"ALTER TABLE {SqlNames.History} RENAME COLUMN act TO action");
         }
 
-        foreach (var entity in definitions.Entities.Values)
+        foreach (var entity in Own(definitions))
         {
             var present = columns[dialect.Fit(SqlNames.Table(entity.Key))].ToHashSet(StringComparer.OrdinalIgnoreCase);
             foreach (var field in entity.Fields)
             {
                 if (present.Add(Name(field)))
                 {
-                    await connection.ExecuteAsync($"ALTER TABLE {Table(entity)} ADD COLUMN {Column(field)} {dialect.ColumnType(field)}");
+                    await connection.ExecuteAsync($"ALTER TABLE {Table(entity)} ADD COLUMN {Column(field)} {Type(field)}");
                 }
 
                 if (field.Unique || field.Type is FieldType.Reference)
@@ -76,7 +77,16 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
         }
 
         await writer.Commit(cancel);
+
+        // No constraint reaches into another database.
+        string Type(Field field) =>
+            field.Target is { } target && definitions.Entities.GetValueOrDefault(target)?.Attached is not null
+                ? dialect.Whole
+                : dialect.ColumnType(field);
     }
+
+    /// <summary>The entities whose tables are ours.</summary>
+    private static IEnumerable<Entity> Own(Definitions definitions) => definitions.Entities.Values.Where(entity => entity.Attached is null);
 
     public async Task<bool> IsThere(CancellationToken cancel)
     {

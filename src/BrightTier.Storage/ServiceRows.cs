@@ -8,6 +8,15 @@ public sealed class KeyRow
     public required string Xml { get; set; }
 }
 
+/// <summary>A connection to a database that is attached, as an administrator set it.</summary>
+public sealed class ConnectionRow
+{
+    public required string Name { get; set; }
+
+    /// <summary>Protected with the service's keys: nobody reads it but the service.</summary>
+    public required string Secret { get; set; }
+}
+
 /// <summary>Something somebody did. Each row holds the hash of the one before: none can be altered or taken out unseen.</summary>
 public sealed class AuditEntryRow
 {

@@ -31,6 +31,8 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
 
     public DbSet<KeyRow> Keys => Set<KeyRow>();
 
+    public DbSet<ConnectionRow> Connections => Set<ConnectionRow>();
+
     public DbSet<RolloutRow> Rollouts => Set<RolloutRow>();
 
     public DbSet<ScheduledReleaseRow> ScheduledReleases => Set<ScheduledReleaseRow>();
@@ -200,6 +202,11 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
         modelBuilder.Entity<KeyRow>(row =>
         {
             row.ToTable("protection_key");
+            row.HasKey(key => key.Name);
+        });
+        modelBuilder.Entity<ConnectionRow>(row =>
+        {
+            row.ToTable("connection");
             row.HasKey(key => key.Name);
         });
         modelBuilder.Entity<AuditEntryRow>(row =>

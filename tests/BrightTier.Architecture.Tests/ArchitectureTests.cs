@@ -30,7 +30,7 @@ public sealed class ArchitectureTests
             ["Edits", "Conditions"],
             ["Places"],
             ["Documents", "Generation"],
-            ["Composition", "Proposals", "Pictures"],
+            ["Composition", "Proposals", "Pictures", "Attachment"],
             ["Resolution"],
             ["Validation"],
         ],
@@ -46,6 +46,7 @@ public sealed class ArchitectureTests
         ["BrightTier.Records"] =
         [
             [""],
+            ["Attachment"],
         ],
         ["BrightTier.Service"] =
         [
@@ -73,6 +74,7 @@ public sealed class ArchitectureTests
             ],
             // What is done with several features at once.
             ["Tables"],
+            ["Attachment"],
             ["Startup"],
             [""],
         ],

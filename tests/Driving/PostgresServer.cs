@@ -81,6 +81,43 @@ public sealed class PostgresServer : IAsyncDisposable
         return $"Host=127.0.0.1;Port={port.ToString(CultureInfo.InvariantCulture)};Username={User};Database={name}";
     }
 
+    /// <summary>A connection string of a new database in which a script has run, as far as it runs.</summary>
+    public async Task<string> DatabaseOf(string script)
+    {
+        var database = await NewDatabase();
+        var file = Path.Combine(folder, Path.GetFileName(script));
+        File.Copy(script, file, overwrite: true);
+        await Run("chmod", "644", file);
+        await Tool("psql", [.. At(database), "-q", "-f", file]);
+        return database;
+    }
+
+    /// <summary>What a database's schema is, as its own program writes it.</summary>
+    public async Task<string> Schema(string database)
+    {
+        var file = Path.Combine(folder, Guid.NewGuid().ToString("N"));
+        await Tool("pg_dump", [.. At(database), "--schema-only", "-f", file]);
+        // Newer ones guard what they write by a word that is another one each time.
+        return string.Join(
+            '\n',
+            (await File.ReadAllLinesAsync(file)).Where(line =>
+                !line.StartsWith("\\restrict", StringComparison.Ordinal) && !line.StartsWith("\\unrestrict", StringComparison.Ordinal)
+            )
+        );
+    }
+
+    private string[] At(string database) =>
+        [
+            "-h",
+            "127.0.0.1",
+            "-p",
+            port.ToString(CultureInfo.InvariantCulture),
+            "-U",
+            User,
+            "-d",
+            new NpgsqlConnectionStringBuilder(database).Database!,
+        ];
+
     /// <summary>The name of a database that a service has filled, which has ended: nobody is connected to what is copied.</summary>
     private async Task<string> Filled()
     {

@@ -33,11 +33,12 @@ internal static partial class DefinitionFiles
         "retired",
         "read",
         "write",
+        "attached",
     ];
 
     public static Entity ReadEntity(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, $"an entity", "kind", "key", "label", "plural", "display", "fields");
+        reading.Only(map, $"an entity", "kind", "key", "label", "plural", "display", "attached", "fields");
         var key = Key(reading, map, $"an entity");
         var fields = reading
             .List(map["fields"], "'fields'", Limits.Fields)
@@ -46,6 +47,8 @@ internal static partial class DefinitionFiles
             .Select(field => ReadField(reading, field))
             .ToImmutableArray();
         Twice(reading, map, fields.Select(field => field.Key), $"field");
+        var attached = ReadAttached(reading, map["attached"]);
+        RequireColumns(reading, map, attached is not null, fields);
         var display = reading.Word(map["display"], "'display'")
             ?? (fields.FirstOrDefault(field => field.Type.IsShortText()) is { } first ? $"{{{first.Key}}}" : "");
         // What is made of a key that is none is told once, at the key.
@@ -66,6 +69,7 @@ internal static partial class DefinitionFiles
             Plural = reading.Texts(map["plural"], "'plural'") ?? reading.Texts(map["label"], "'label'") ?? Texts.Of(key),
             Display = display,
             Fields = fields,
+            Attached = attached,
         };
     }
 
@@ -110,6 +114,7 @@ internal static partial class DefinitionFiles
             Retired = reading.Flag(map["retired"], "'retired'"),
             Read = map["read"] is { } read ? reading.Words(read, "'read'") : null,
             Write = map["write"] is { } write ? reading.Words(write, "'write'") : null,
+            Attached = ReadColumn(reading, map["attached"]),
         };
 
         Require(type is not FieldType.Reference || field.Target is not null, $"a reference needs 'target', the entity it points at");
@@ -144,6 +149,7 @@ internal static partial class DefinitionFiles
             ("label", DocumentReader.Write(entity.Label)),
             ("plural", DocumentReader.Write(entity.Plural)),
             ("display", FileNode.Word(entity.Display)),
+            ("attached", Write(entity.Attached)),
             ("fields", new FileNode.List([.. entity.Fields.Select(Write)], default))
         );
 
@@ -172,6 +178,7 @@ internal static partial class DefinitionFiles
             ("added", Flag(field.Added)),
             ("retired", Flag(field.Retired)),
             ("read", field.Read is { } read ? Words(read) : null),
-            ("write", field.Write is { } write ? Words(write) : null)
+            ("write", field.Write is { } write ? Words(write) : null),
+            ("attached", Write(field.Attached))
         );
 }

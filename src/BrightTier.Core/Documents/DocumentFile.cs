@@ -194,7 +194,8 @@ public static class DocumentFile
     }
 
     /// <summary>
-    /// A layout without what it has from another: each node's text comes of what is in it alone, but for the ids that are left out, and those
+    /// A layout without what it has from another: each node's text comes of what is in it alone, but for the ids that are left out, and
+    /// those
     /// are found anew for the whole whenever it is written. Rows stay whole, since how a row is written depends on all its cells.
     /// </summary>
     private static Node ChangedPart(Node now, Node old)

@@ -150,7 +150,7 @@ public sealed record EntitySketch(Entity Entity, IReadOnlyList<ColumnSketch> Col
     }
 
     /// <summary>One record and many, as far as a file's name tells: companies-2026.csv is of companies, each a company.</summary>
-    private static (string One, string Many) Names(string name)
+    internal static (string One, string Many) Names(string name)
     {
         var bare = Path.GetFileNameWithoutExtension(name.Replace('\\', '/')).Trim();
         var many = Label(bare.Replace('-', ' ').TrimEnd("0123456789 ".ToCharArray()));
@@ -158,11 +158,23 @@ public sealed record EntitySketch(Entity Entity, IReadOnlyList<ColumnSketch> Col
         var one = many switch
         {
             [.. var stem, 'i', 'e', 's'] when stem.Length > 1 => stem + "y",
-            [.. var stem, 's', 's' or 'u' or 'i'] => many,
+            [.., 's' or 'u' or 'i', 's'] => many,
             [.. var stem, 'x' or 'h' or 's', 'e', 's'] => stem + many[^3],
             [.. var stem, 's'] when stem.Length > 2 => stem,
             _ => many,
         };
         return (one, many);
     }
+
+    /// <summary>Many of what one is called, where the name is of one: a company, companies.</summary>
+    internal static string Many(string one, string many) =>
+        one != many
+            ? many
+            : one switch
+            {
+                [.., 's'] => one,
+                [.. var stem, not ('a' or 'e' or 'i' or 'o' or 'u'), 'y'] => $"{stem}{one[^2]}ies",
+                [.., 'x' or 'z'] or [.., 's' or 'c', 'h'] => one + "es",
+                _ => one + "s",
+            };
 }

@@ -72,7 +72,15 @@ public sealed record Field
     /// <summary>Roles that may write it; null means every role that may read it.</summary>
     public ImmutableArray<string>? Write { get; init; }
 
+    /// <summary>Where its value stands in an attached table; null in an entity of our own.</summary>
+    public AttachedColumn? Attached { get; init; }
+
     public bool MayRead(IReadOnlyCollection<string> roles) => Read is not { } allowed || allowed.Any(roles.Contains);
 
-    public bool MayWrite(IReadOnlyCollection<string> roles) => MayRead(roles) && (Write is not { } allowed || allowed.Any(roles.Contains));
+    /// <summary>Whether some record's value may be written by these roles; of what is part of a key only that of a new one.</summary>
+    public bool MayWrite(IReadOnlyCollection<string> roles) =>
+        Attached?.ReadOnly is null or WriteBar.Key && MayRead(roles) && (Write is not { } allowed || allowed.Any(roles.Contains));
+
+    /// <summary>Whether it stays as it was when its record was made.</summary>
+    public bool IsFixed => Attached?.ReadOnly is WriteBar.Key;
 }

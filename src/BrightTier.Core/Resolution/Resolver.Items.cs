@@ -136,7 +136,8 @@ public sealed partial class Resolver
         }
 
         var around = outer.At(node);
-        var readOnly = mode == Modes.View || !field.MayWrite(viewer.Roles) ? Decision.Always : Decide(node, "readOnly");
+        var stays = mode == Modes.View || !field.MayWrite(viewer.Roles) || (field.IsFixed && mode != Modes.Create);
+        var readOnly = stays ? Decision.Always : Decide(node, "readOnly");
         return new ResolvedField(
             node.Id.Name,
             visible,

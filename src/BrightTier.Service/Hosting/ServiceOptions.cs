@@ -13,6 +13,12 @@ public sealed class ServiceOptions
     /// <summary>A connection string of PostgreSQL, for documents and for records; null for SQLite in the data folder.</summary>
     public string? Database { get; set; }
 
+    /// <summary>
+    /// Connection strings of databases that may be attached, by name: of PostgreSQL (Host=…) or SQLite (Data Source=…). They are read and
+    /// written with the rights of the connection, and never altered.
+    /// </summary>
+    public IDictionary<string, string> Databases { get; init; } = new Dictionary<string, string>(StringComparer.Ordinal);
+
     /// <summary>A folder of documents, people and records with which an empty service begins; null for none.</summary>
     public string? Seed { get; set; }
 

@@ -1,5 +1,6 @@
 using System.Reflection;
 using BrightTier.Core.Model;
+using BrightTier.Records.Attachment;
 
 namespace BrightTier.Service.Hosting;
 
@@ -75,7 +76,24 @@ public static class Settings
             }
         }
 
-        return null;
+        return configuration
+            .GetSection(nameof(ServiceOptions.Databases))
+            .GetChildren()
+            .Select(Connection)
+            .FirstOrDefault(wrong => wrong is not null);
+    }
+
+    private static string? Connection(IConfigurationSection database)
+    {
+        try
+        {
+            using var opened = AttachedDatabases.Open(database.Key, database.Value ?? "");
+            return null;
+        }
+        catch (FormatException error)
+        {
+            return $"'Databases:{database.Key}' is no connection string. {error.Message}";
+        }
     }
 
     private static string? Urls(string? urls)

@@ -2,6 +2,7 @@ using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
+using BrightTier.Records.Attachment;
 using Microsoft.AspNetCore.Diagnostics;
 
 namespace BrightTier.Service.Http;
@@ -103,6 +104,24 @@ public static class Problems
 
     private static string Title(int status) => Microsoft.AspNetCore.WebUtilities.ReasonPhrases.GetReasonPhrase(status);
 
+    /// <summary>What stores throw as what people are told of it.</summary>
+    private static Exception? Told(Exception? error) =>
+        error switch
+        {
+            DatabaseAwayException { IsChanged: true } changed => new RefusedException(
+                409,
+                "database-changed",
+                $"The database '{changed.Database}' is another one than its entities say; bring them in line with it: "
+                    + $"{Message.Verbatim(changed.Message)}"
+            ),
+            DatabaseAwayException away => new RefusedException(
+                503,
+                "database-away",
+                $"The database '{away.Database}' does not answer: {Message.Verbatim(away.Message)}"
+            ),
+            _ => error,
+        };
+
     /// <summary>Turns what was thrown into an answer; what nobody foresaw is logged and answered without its inside.</summary>
     public static void UseProblems(this WebApplication app)
     {
@@ -110,10 +129,15 @@ public static class Problems
             new ExceptionHandlerOptions
             {
                 SuppressDiagnosticsCallback = context =>
-                    context.Exception is RefusedException or BadHttpRequestException or JsonException or OperationCanceledException,
+                    context.Exception
+                        is RefusedException
+                            or DatabaseAwayException
+                            or BadHttpRequestException
+                            or JsonException
+                            or OperationCanceledException,
                 ExceptionHandler = async http =>
                 {
-                    var error = http.Features.Get<IExceptionHandlerFeature>()?.Error;
+                    var error = Told(http.Features.Get<IExceptionHandlerFeature>()?.Error);
                     switch (error)
                     {
                         case RefusedException refused:

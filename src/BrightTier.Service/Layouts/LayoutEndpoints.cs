@@ -233,16 +233,13 @@ public static class LayoutEndpoints
         public static async Task<SeenDraft> Of(Layout layout, Catalogue catalogue, DraftPreview.View? view)
         {
             var findings = Task.Run(() => FindingsOf(layout, catalogue));
-            var (tree, preview) = await Task.Run(() =>
-                (TreeOf(layout), view is null ? null : DraftPreview.Of(layout, catalogue, view))
-            );
+            var (tree, preview) = await Task.Run(() => (TreeOf(layout), view is null ? null : DraftPreview.Of(layout, catalogue, view)));
             return new SeenDraft(tree, await findings, preview);
         }
 
         public static JsonElement TreeOf(Layout layout) => DraftDocuments.Element(writer => TreeJson.Write(writer, layout.Root));
 
-        public static IReadOnlyList<FindingInfo> FindingsOf(Layout layout, Catalogue catalogue) =>
-            Infos(Checker.Check(layout, catalogue));
+        public static IReadOnlyList<FindingInfo> FindingsOf(Layout layout, Catalogue catalogue) => Infos(Checker.Check(layout, catalogue));
     }
 
     private static Side? Side(string? take) =>

@@ -24,7 +24,7 @@ internal static class RecordHistory
         var definition = releases.Entity(entity);
         var readable = RecordAnswers.Readable(definition, caller);
         var states = await store.History(definition, id, cancel);
-        if (states.Count == 0)
+        if (states.Count == 0 && (definition.Attached is null || await store.Find(definition, id, cancel) is null))
         {
             throw RecordRefusals.NoRecord(definition, id);
         }
@@ -67,7 +67,10 @@ internal static class RecordHistory
                 );
             }
         );
-        return TypedResults.Json<IReadOnlyList<HistoryEntry>>([.. entries], WireJson.Default.IReadOnlyListHistoryEntry);
+        return TypedResults.Json<IReadOnlyList<HistoryEntry>>(
+            [.. entries.Where(entry => entry.Action != "found")],
+            WireJson.Default.IReadOnlyListHistoryEntry
+        );
 
         static JsonElement? Json(object? value) =>
             value is null ? null : DraftDocuments.Element(writer => FieldValues.Write(writer, value));

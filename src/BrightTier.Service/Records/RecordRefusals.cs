@@ -118,18 +118,58 @@ internal static class RecordRefusals
                     ),
                 ]
             ),
+            SaveOutcome.Objection objection => Objection(objection, caller),
+            SaveOutcome.ReadOnly { Field: var stays, Why: var why } => ReadOnly(entity, stays, why),
             SaveOutcome.InUse => new RefusedException(409, "referred-to", $"Other records refer to this one; change them first."),
             _ => NoRecord(entity, id),
         };
 
+    /// <summary>What a database that is not ours stands against; of what somebody may not read nothing is named.</summary>
+    private static RefusedException Objection(SaveOutcome.Objection objection, Caller caller)
+    {
+        var field = objection.Field is { } about && about.MayRead(caller.Roles) ? about : null;
+        var hidden = objection.Field is not null && field is null;
+        var said = Said(objection, field, hidden);
+        return new RefusedException(422, "record-invalid", said, [Problems.Part(field?.Key ?? "", said, "database")]);
+    }
+
+    /// <summary>What of an attached table is only read, and why.</summary>
+    internal static RefusedException ReadOnly(Entity entity, Field? field, WriteBar why)
+    {
+        Message said = $"{field?.Label ?? entity.Plural}: {why.Reason()}";
+        return new RefusedException(422, "record-invalid", said, [Problems.Part(field?.Key ?? "", said, "read-only")]);
+    }
+
+    private static Message Said(SaveOutcome.Objection objection, Field? field, bool hidden)
+    {
+        if (hidden)
+        {
+            return $"The database does not take what would be saved.";
+        }
+
+        return objection.Empty && field is not null
+            ? (Message)$"{field.Label} must not be empty: the database asks for it."
+            : $"The database does not take it: {Message.Verbatim(objection.Words)}";
+    }
+
     internal static RefusedException NoRecord(Entity entity, long id) =>
         Problems.NotFound($"{entity.Label.Lower()}", id.ToString(CultureInfo.InvariantCulture));
 
-    internal static RefusedException Outdated(Entity entity, StoredRecord current) =>
-        new(
-            412,
-            "record-changed",
-            $"This {entity.Label.ToString().ToLowerInvariant()} was changed by {current.ChangedBy} meanwhile (version "
-                + $"{current.Version}). Nothing was saved; read it again and save over it."
-        );
+    internal static RefusedException Outdated(Entity entity, StoredRecord current) => new(412, "record-changed", Changed(entity, current));
+
+    private static Message Changed(Entity entity, StoredRecord current)
+    {
+        if (current.ChangedBy is not { } by)
+        {
+            return $"This {entity.Label.Lower()} was changed in its database meanwhile. Nothing was saved; read it again and save over it.";
+        }
+
+        if (entity.Attached is not null)
+        {
+            return $"This {entity.Label.Lower()} was changed by {by} meanwhile. Nothing was saved; read it again and save over it.";
+        }
+
+        return $"This {entity.Label.Lower()} was changed by {by} meanwhile (version {current.Version}). Nothing was saved; read it "
+            + $"again and save over it.";
+    }
 }

@@ -84,9 +84,13 @@ public sealed partial class RecordWriter(
             byLayout.AddRange(SaveRules.Layout(resolved, entity, whole, surroundings, definitions));
         }
 
+        // What is in a database that is not ours is its affair; only what is changed is held to the rules.
+        bool IsAsked(string key) =>
+            entity.Attached is null || (given.ContainsKey(key) && !IsAsItWas(entity.Find(key)!, whole[key], stored));
         var problems = SaveRules
             .Entity(entity, whole, definitions, language)
             .Where(problem => problem.Field != ignoring && entity.Find(problem.Field)!.MayRead(caller.Roles))
+            .Where(problem => stored is null || IsAsked(problem.Field))
             .Concat(byLayout)
             .ToArray();
         if (problems.Length == 0)
@@ -230,6 +234,10 @@ public sealed partial class RecordWriter(
                 string[] known = [.. entity.Current.Where(each => each.MayRead(caller.Roles)).Select(each => each.Key)];
                 var unknown = Suggestion.Sentence($"There is no field '{property.Name}'{Suggestion.For(property.Name, known)}");
                 parts.Add(Problems.Part(property.Name, unknown, "unknown"));
+            }
+            else if (field.Attached?.ReadOnly is { } bar and not WriteBar.Key)
+            {
+                throw RecordRefusals.ReadOnly(entity, field, bar);
             }
             else if (!field.MayWrite(caller.Roles))
             {

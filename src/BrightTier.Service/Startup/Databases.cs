@@ -1,5 +1,7 @@
 using System.Xml.Linq;
 using BrightTier.Records;
+using BrightTier.Records.Attachment;
+using BrightTier.Service.Attachment;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
 using BrightTier.Storage;
@@ -57,7 +59,7 @@ public static class Databases
             services.AddSingleton<SqlDialect>(provider => new SqliteDialect(Path.Combine(Folder(provider), "records.db")));
         }
 
-        services.AddSingleton<IRecordStore, SqlRecordStore>();
+        services.AddRecords();
         services
             .AddSingleton<DraftStore>()
             .AddSingleton<ReleaseStore>()
@@ -66,6 +68,7 @@ public static class Databases
             .AddSingleton<PreferenceStore>()
             .AddSingleton<CommentStore>()
             .AddSingleton<KeyStore>()
+            .AddSingleton<ConnectionStore>()
             .AddSingleton<DocumentTables>();
         services
             .AddSingleton<ScheduledReleaseStore>()
@@ -83,6 +86,16 @@ public static class Databases
 
         return null;
     }
+
+    /// <summary>Records wherever they are: in tables of ours, and in databases that are attached.</summary>
+    private static void AddRecords(this IServiceCollection services) =>
+        services
+            .AddSingleton<Connections>()
+            .AddSingleton(provider => new AttachedDatabases(provider.GetRequiredService<Connections>().Find))
+            .AddSingleton<AttachedKeys>()
+            .AddSingleton<AttachedRecords>()
+            .AddSingleton<SqlRecordStore>()
+            .AddSingleton<IRecordStore, RecordStores>();
 
     private static string? Wrong(string connection)
     {

@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization.Metadata;
 using BrightTier.Contracts;
 using BrightTier.Service.Access;
+using BrightTier.Service.Attachment;
 using BrightTier.Service.Audit;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Backups;
@@ -207,7 +208,9 @@ public sealed class ServiceApplication : IAsyncDisposable
             .AddSingleton<ReleaseAnnouncer>()
             .AddSingleton<RecordWriter>()
             .AddSingleton<TableImport>()
+            .AddSingleton<NewEntities>()
             .AddSingleton<TableEntities>()
+            .AddSingleton<DatabaseEntities>()
             .AddSingleton<RecordContext>()
             .AddSingleton<RecordLists>();
         services.AddHealth();
@@ -304,6 +307,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         api.MapImpact();
         api.MapArchive();
         api.MapTables();
+        api.MapDatabases();
         api.MapFindings();
         api.MapTemplates();
         api.MapPieces();

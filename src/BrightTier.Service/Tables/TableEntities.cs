@@ -1,14 +1,11 @@
 using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
-using BrightTier.Core.Generation;
 using BrightTier.Core.Model;
-using BrightTier.Core.Validation;
 using BrightTier.Records;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Drafts;
 using BrightTier.Service.Http;
-using BrightTier.Service.Publication;
 using BrightTier.Service.Records;
 using BrightTier.Service.Snapshots;
 
@@ -20,15 +17,13 @@ namespace BrightTier.Service.Tables;
 /// </summary>
 public sealed class TableEntities(
     DraftDocuments drafts,
-    ReleasePublisher publisher,
+    NewEntities entities,
     TableImport import,
     IRecordStore store,
     CurrentRelease releases,
     TimeProvider time
 )
 {
-    private static readonly string[] Kinds = ["full", "short", "list", "card"];
-
     /// <summary>What a table suggests, and its lines.</summary>
     public sealed record SketchedTable(EntitySketch Sketch, IReadOnlyList<(int Line, IReadOnlyList<string> Cells)> Lines);
 
@@ -75,54 +70,32 @@ public sealed class TableEntities(
         var sketched = await Sketch(request, caller, language, cancel);
         var entity = sketched.Sketch.Entity;
         RequireSound(sketched, request.EmptyDoubtful);
-        var now = releases.Default.Definitions.Application;
-        if (request.Publish && now.Approval)
-        {
-            throw new RefusedException(
-                422,
-                "approval-missing",
-                $"What is published needs a second person's approval here. Make drafts of the table, have them "
-                    + $"approved and published, and import the records then.",
-                [Problems.Part("/publish", $"must be false here")]
-            );
-        }
-
-        var catalogue = await drafts.Catalogue(cancel);
-        var documents = Documents(sketched.Sketch, catalogue);
         if (request.Publish)
         {
-            caller.Author.Require(Permissions.Publish, now, documents[0]);
-            caller.Author.Require(Permissions.WriteRecords, now, documents[0]);
-            RequirePublishable(documents);
+            entities.RequireNoApproval(
+                $"What is published needs a second person's approval here. Make drafts of the table, have them "
+                    + $"approved and published, and import the records then."
+            );
+            caller.Author.Require(Permissions.WriteRecords, releases.Default.Definitions.Application, new Document.OfEntity(entity));
         }
 
-        var menu = await Menu(entity, catalogue, cancel);
-        await drafts.SaveAll(
-            [.. documents.Select(document => (document, 0L)), .. menu is { } changed ? [changed.Draft] : Array.Empty<(Document, long)>()],
-            "Made of a table",
+        var made = await entities.Make(
+            [
+                new NewEntity(
+                    entity,
+                    [.. sketched.Sketch.Columns.Where(column => !column.Left).Select(column => column.Choices).OfType<ChoiceList>()]
+                ),
+            ],
+            new EntityRelease("Made of a table", $"{entity.Plural}: {request.Name}", request.Publish),
             caller.Author,
             cancel
         );
-        var layouts = documents.OfType<Document.OfLayout>().Select(each => each.Key).ToArray();
-        if (!request.Publish)
+        if (made.Release is not { } release)
         {
-            return new TableOutcome(entity.Key, layouts, 0, null);
+            return new TableOutcome(entity.Key, made.Layouts, 0, null);
         }
 
-        var release = await publisher.Publish(
-            new PublishRequest(
-                [
-                    .. documents.Select(document => new DraftReference(document.Kind.Name(), document.Key, 1)),
-                    .. menu is { Goes: true, Draft: var (document, expected) }
-                        ? [new DraftReference(document.Kind.Name(), document.Key, expected + 1)]
-                        : Array.Empty<DraftReference>(),
-                ],
-                $"{entity.Plural}: {request.Name}"
-            ),
-            caller.Author,
-            cancel
-        );
-        return new TableOutcome(entity.Key, layouts, await Import(sketched, caller, language, cancel), release.Number);
+        return new TableOutcome(entity.Key, made.Layouts, await Import(sketched, caller, language, cancel), release);
     }
 
     /// <summary>Refuses cells that do not fit, unless they are to stay empty and may.</summary>
@@ -162,55 +135,6 @@ public sealed class TableEntities(
                         .Take(200)
                         .Select(each => new ProblemPart($"/{each.doubt.Line}/{each.column.Field.Key}", TableAnswer.Said(each.doubt))),
                 ]
-            );
-        }
-    }
-
-    /// <summary>The entity first, its choice lists, its layouts.</summary>
-    private static List<Document> Documents(EntitySketch sketch, Catalogue catalogue)
-    {
-        var lists = sketch.Columns.Where(column => !column.Left).Select(column => column.Choices).OfType<ChoiceList>().ToArray();
-        List<Document> documents = [new Document.OfEntity(sketch.Entity), .. lists.Select(list => new Document.OfChoiceList(list))];
-        var definitions = documents.Aggregate(catalogue, (all, document) => all.With(document)).Definitions;
-        foreach (var kind in Kinds)
-        {
-            var key = Keys.Fresh(kind == "full" ? sketch.Entity.Key : $"{sketch.Entity.Key}-{kind}", catalogue.IsTaken);
-            var root = GeneratedLayout.Of(sketch.Entity, kind, definitions).Root.With("key", new Value.Word(key));
-            documents.Add(new Document.OfLayout(Layout.Of(root)));
-        }
-
-        return documents;
-    }
-
-    /// <summary>The menu with an entry for the entity; none where everything is in the menu without one.</summary>
-    /// <returns>Goes: whether it is published with the rest, which a menu somebody is at work on is not.</returns>
-    private async Task<((Document Document, long Expected) Draft, bool Goes)?> Menu(
-        Entity entity,
-        Catalogue catalogue,
-        CancellationToken cancel
-    )
-    {
-        if (catalogue.Navigation.Entries.IsEmpty)
-        {
-            return null;
-        }
-
-        var draft = await drafts.Menu(catalogue.Navigation.WithEntry(entity), cancel);
-        var row = draft.Expected == 0 ? null : await drafts.Row(DocumentKind.Navigation, draft.Document.Key, cancel);
-        return (draft, row is null || row.Published == row.Revision);
-    }
-
-    /// <summary>Refuses what would not be published, before anything is made.</summary>
-    private void RequirePublishable(List<Document> documents)
-    {
-        var next = documents.Aggregate(releases.Default.Catalogue, (all, document) => all.With(document));
-        if (ReleaseCheck.Between(releases.Default.Definitions, next) is [var first, ..] found)
-        {
-            throw new RefusedException(
-                422,
-                "findings",
-                $"The table makes no entity that can be published: {first.Message}",
-                [.. found.Select(problem => Problems.Part(problem.At, problem.Message, problem.Code))]
             );
         }
     }

@@ -11,7 +11,7 @@ namespace BrightTier.Storage.CompiledModel
     public partial class StorageContextModel
     {
         private StorageContextModel()
-            : base(skipDetectChanges: false, modelId: new Guid("acec4f84-c61d-4ac8-8c91-757c4b349c32"), entityTypeCount: 22)
+            : base(skipDetectChanges: false, modelId: new Guid("c9fa8c3b-6a98-4865-8393-b3dda216fdbe"), entityTypeCount: 23)
         {
         }
 
@@ -22,6 +22,7 @@ namespace BrightTier.Storage.CompiledModel
             var auditEntryRow = AuditEntryRowEntityType.Create(this);
             var changeRow = ChangeRowEntityType.Create(this);
             var commentRow = CommentRowEntityType.Create(this);
+            var connectionRow = ConnectionRowEntityType.Create(this);
             var contentRow = ContentRowEntityType.Create(this);
             var credentialRow = CredentialRowEntityType.Create(this);
             var draftRow = DraftRowEntityType.Create(this);
@@ -53,6 +54,7 @@ namespace BrightTier.Storage.CompiledModel
             AuditEntryRowEntityType.CreateAnnotations(auditEntryRow);
             ChangeRowEntityType.CreateAnnotations(changeRow);
             CommentRowEntityType.CreateAnnotations(commentRow);
+            ConnectionRowEntityType.CreateAnnotations(connectionRow);
             ContentRowEntityType.CreateAnnotations(contentRow);
             CredentialRowEntityType.CreateAnnotations(credentialRow);
             DraftRowEntityType.CreateAnnotations(draftRow);

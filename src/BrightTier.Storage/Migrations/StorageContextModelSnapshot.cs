@@ -161,6 +161,20 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("comment", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.ConnectionRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Secret")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Name");
+
+                    b.ToTable("connection", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.ContentRow", b =>
                 {
                     b.Property<string>("Hash")

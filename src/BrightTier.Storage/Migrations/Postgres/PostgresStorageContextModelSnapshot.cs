@@ -189,6 +189,22 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.ToTable("comment", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.ConnectionRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Secret")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.HasKey("Name");
+
+                    b.ToTable("connection", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.ContentRow", b =>
                 {
                     b.Property<string>("Hash")

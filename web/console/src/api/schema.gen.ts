@@ -211,6 +211,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/databases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The connections to databases, which entities are attached by them, and whether they answer. */
+        get: operations["listDatabases"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/databases/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sets a connection, after it has answered. What it connects with is kept as a secret and never shown again. */
+        put: operations["setDatabase"];
+        post?: never;
+        /** Removes a connection that no entity is attached by. */
+        delete: operations["removeDatabase"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/databases/{name}/attach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes entities over tables, with forms, lists, cards and menu entries: all or nothing. The tables stay as they are. */
+        post: operations["attachTables"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/databases/{name}/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the tables are other ones than the entities over them say. */
+        get: operations["listDatabaseDifferences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/databases/{name}/refresh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Brings the drafts of entities in line with their tables: new columns become fields, fields without one are retired. */
+        post: operations["refreshDatabase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/databases/{name}/sketch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The entities tables would become, field by field; nothing is made. */
+        post: operations["sketchAttachedTables"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/databases/{name}/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tables and views of a database, and what of them can be written. */
+        get: operations["listDatabaseTables"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents": {
         parameters: {
             query?: never;
@@ -1952,6 +2072,55 @@ export interface components {
             own: components["schemas"]["DocumentName"][];
             required: boolean;
         };
+        AttachLeft: {
+            column: string;
+            reason: string;
+        };
+        /** @description What came of attaching tables. */
+        AttachOutcome: {
+            entities: string[];
+            layouts: string[];
+            /**
+             * Format: int64
+             * @description The release everybody has them by; null where they are there as drafts.
+             */
+            release: null | number;
+        };
+        /** @description Tables that become entities. */
+        AttachRequest: {
+            /**
+             * @description Whether they are published at once; otherwise they are there as drafts.
+             * @default true
+             */
+            publish: boolean;
+            /** @description Their paths. */
+            tables: string[];
+        };
+        /** @description An entity as a table suggests it. */
+        AttachSketch: {
+            fields: components["schemas"]["AttachSketchField"][];
+            key: string;
+            label: string;
+            /** @description Columns that become no field, with the reason. */
+            left: components["schemas"]["AttachLeft"][];
+            plural: string;
+            readOnly: null | string;
+            table: string;
+        };
+        /** @description The field a column suggests. */
+        AttachSketchField: {
+            choices: string[];
+            columns: string;
+            /** @description The type the database has it as. */
+            databaseType: string;
+            key: string;
+            label: string;
+            /** @description Why it is only read, as a sentence; null where it can be written. */
+            readOnly: null | string;
+            required: boolean;
+            target: null | string;
+            type: string;
+        };
         /** @description Something somebody did. */
         AuditEntry: {
             /** @description Such as draft.changed or release.published. */
@@ -2156,6 +2325,63 @@ export interface components {
             record?: null | number;
             role?: null | string;
             text: string;
+        };
+        ConnectionRequest: {
+            /**
+             * @description A connection string of PostgreSQL (Host=…) or SQLite (Data Source=…). It is kept as a secret and never shown
+             *                 again.
+             */
+            connection: string;
+        };
+        /** @description A difference between an entity and the table it is over. */
+        DatabaseDifference: {
+            column: null | string;
+            entity: string;
+            field: null | string;
+            /** @description table-gone, column-new, column-gone, type-changed or rule-changed. */
+            kind: string;
+            /** @description Whether bringing the entity in line does away with it. */
+            mended: boolean;
+            message: string;
+        };
+        /** @description A connection to a database that is not ours. */
+        DatabaseInfo: {
+            /** @description Where it is; never with a user or a password. */
+            address: string;
+            /** @description The entities attached by it. */
+            entities: string[];
+            /** @description Whether the configuration says it, so that it cannot be changed here. */
+            isFixed: boolean;
+            /** @description postgresql or sqlite. */
+            kind: string;
+            name: string;
+            /** @description Why it does not answer, in its own words; null where it does. */
+            problem?: null | string;
+        };
+        /** @description A table or view of a database. */
+        DatabaseTableInfo: {
+            /**
+             * Format: int32
+             * @description How many columns it has.
+             */
+            columns: number;
+            comment: null | string;
+            /** @description The entity that is over it already. */
+            entity: null | string;
+            isView: boolean;
+            /** @description The columns that tell rows apart; empty where none do. */
+            key: string[];
+            /** @description What it is chosen by: with its schema, where there are schemas. */
+            path: string;
+            /** @description Why its rows are only read, as a sentence; null where they can be written. */
+            readOnly: null | string;
+            /** @description The tables its foreign keys lead to. */
+            references: string[];
+            /**
+             * Format: int64
+             * @description About how many rows it has.
+             */
+            rows: number;
         };
         /** @description An unpublished draft that others depend on, with one of those that do. */
         DependencyInfo: {
@@ -2826,11 +3052,11 @@ export interface components {
         /** @description A record with the values its reader may read, by field; references come with the text that names their record. */
         RecordInfo: {
             /** Format: date-time */
-            changedAt: string;
-            changedBy: string;
+            changedAt: null | string;
+            changedBy: null | string;
             /** Format: date-time */
-            createdAt: string;
-            createdBy: string;
+            createdAt: null | string;
+            createdBy: null | string;
             entity: string;
             /** Format: int64 */
             id: number;
@@ -2882,6 +3108,12 @@ export interface components {
             kind: string;
             /** Format: int64 */
             revision: number;
+        };
+        /** @description What bringing entities in line changed. */
+        RefreshOutcome: {
+            /** @description The entities whose drafts are other ones now. */
+            changed: string[];
+            differences: components["schemas"]["DatabaseDifference"][];
         };
         RelatedChange: {
             /** Format: int64 */
@@ -3723,6 +3955,198 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CommentInfo"];
+                };
+            };
+        };
+    };
+    listDatabases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DatabaseInfo"][];
+                };
+            };
+        };
+    };
+    setDatabase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConnectionRequest"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DatabaseInfo"];
+                };
+            };
+        };
+    };
+    removeDatabase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    attachTables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AttachRequest"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttachOutcome"];
+                };
+            };
+        };
+    };
+    listDatabaseDifferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DatabaseDifference"][];
+                };
+            };
+        };
+    };
+    refreshDatabase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefreshOutcome"];
+                };
+            };
+        };
+    };
+    sketchAttachedTables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AttachRequest"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttachSketch"][];
+                };
+            };
+        };
+    };
+    listDatabaseTables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DatabaseTableInfo"][];
                 };
             };
         };

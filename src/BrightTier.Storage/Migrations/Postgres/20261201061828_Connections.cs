@@ -1,0 +1,33 @@
+﻿using Microsoft.EntityFrameworkCore.Migrations;
+
+#nullable disable
+
+namespace BrightTier.Storage.Migrations.Postgres
+{
+    /// <inheritdoc />
+    public partial class Connections : Migration
+    {
+        /// <inheritdoc />
+        protected override void Up(MigrationBuilder migrationBuilder)
+        {
+            migrationBuilder.CreateTable(
+                name: "connection",
+                columns: table => new
+                {
+                    Name = table.Column<string>(type: "text", nullable: false, collation: "C"),
+                    Secret = table.Column<string>(type: "text", nullable: false, collation: "C")
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("PK_connection", x => x.Name);
+                });
+        }
+
+        /// <inheritdoc />
+        protected override void Down(MigrationBuilder migrationBuilder)
+        {
+            migrationBuilder.DropTable(
+                name: "connection");
+        }
+    }
+}
