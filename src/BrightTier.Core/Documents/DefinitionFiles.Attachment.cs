@@ -8,7 +8,7 @@ internal static partial class DefinitionFiles
 {
     private static AttachedTable? ReadAttached(DocumentReader reading, FileNode? node)
     {
-        if (node is null || reading.Map(node, $"'attached'") is not { } map)
+        if (node is null || reading.Map(node, Message.Verbatim("'attached'")) is not { } map)
         {
             return null;
         }
@@ -32,7 +32,7 @@ internal static partial class DefinitionFiles
 
     private static AttachedColumn? ReadColumn(DocumentReader reading, FileNode? node)
     {
-        if (node is null || reading.Map(node, $"'attached'") is not { } map)
+        if (node is null || reading.Map(node, Message.Verbatim("'attached'")) is not { } map)
         {
             return null;
         }

@@ -6,6 +6,7 @@ import { onServerEvent, type ServerEvent } from './events.ts';
 export type Subject =
   | 'approvals'
   | 'comments'
+  | 'databases'
   | 'documents'
   | 'drafts'
   | 'entities'
@@ -24,7 +25,7 @@ type Key = readonly [Subject, ...unknown[]];
 function changedBy({ type, data }: ServerEvent): readonly Key[] {
   switch (type) {
     case 'draft':
-      return [['approvals'], ['documents'], ['drafts'], ['layouts'], ['pieces']];
+      return [['approvals'], ['databases'], ['documents'], ['drafts'], ['layouts'], ['pieces']];
     case 'release':
       return [['approvals'], ['documents'], ['drafts'], ['entities'], ['layouts'], ['pieces'], ['releases']];
     case 'scheduled-release':

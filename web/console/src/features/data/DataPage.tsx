@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { answer, api, type DocumentSummary, type EntitySummary } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { usePageTitle, useSession } from '../../shell/hooks.ts';
@@ -7,6 +7,8 @@ import { useAnswer } from '../../shell/queries.ts';
 import { may } from '../../shell/session.ts';
 import { Problem } from '../../ui/Notice.tsx';
 import { DataHead } from './DataHead.tsx';
+import { DatabasePage } from './DatabasePage.tsx';
+import { DatabasesPage } from './DatabasesPage.tsx';
 import { EntityPage } from './EntityPage.tsx';
 import { ListsPage } from './ListsPage.tsx';
 import { PatternsPage } from './PatternsPage.tsx';
@@ -17,6 +19,7 @@ import '../../pages.css';
 export function DataPage({ part, entity, entities }: { part: string | undefined; entity: string | undefined; entities: EntitySummary[] }) {
   if (part === 'lists') return <ListsPage />;
   if (part === 'patterns') return <PatternsPage />;
+  if (part === 'databases') return entity ? <DatabasePage name={entity} /> : <DatabasesPage />;
   if (part === 'table') return <TablePage entities={entities} />;
   if (part === 'entity' && entity) return <EntityPage entity={entity} entities={entities} />;
   return <Entities entities={entities} />;
@@ -59,11 +62,7 @@ function Entities({ entities }: { entities: EntitySummary[] }) {
     <>
       <DataHead here="entities">{lines.length > 0 && may(session, 'configure') && bring}</DataHead>
       {lines.length === 0 ? (
-        <div className="data-empty">
-          <p>{say('data.empty')}</p>
-          {may(session, 'configure') && bring}
-          {may(session, 'administer') && <OpenExample />}
-        </div>
+        <NoEntities bring={bring} />
       ) : (
         <div className="table-frame">
           <table className="table">
@@ -104,6 +103,25 @@ function Entities({ entities }: { entities: EntitySummary[] }) {
         </div>
       )}
     </>
+  );
+}
+
+/** Where there is nothing yet: the ways on. */
+function NoEntities({ bring }: { bring: ReactNode }) {
+  const session = useSession();
+  return (
+    <div className="data-empty">
+      <p>{say('data.empty')}</p>
+      {may(session, 'configure') && (
+        <span className="acts">
+          {bring}
+          <a className="button" href={address('data', 'databases')}>
+            {say('data.attachDatabase')}
+          </a>
+        </span>
+      )}
+      {may(session, 'administer') && <OpenExample />}
+    </div>
   );
 }
 

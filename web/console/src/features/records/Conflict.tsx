@@ -26,7 +26,7 @@ export function Conflict({ store, before, theirs, onDone, onCancel }: ConflictPr
   };
   return (
     <section ref={section} tabIndex={-1} className="conflict" role="alertdialog" aria-labelledby="conflict-title">
-      <h2 id="conflict-title">{say('bothChanged', people.name(theirs.changedBy))}</h2>
+      <h2 id="conflict-title">{theirs.changedBy ? say('bothChanged', people.name(theirs.changedBy)) : say('changedElsewhere')}</h2>
       <p>{say('bothExplain')}</p>
       {fields.length > 0 && (
         <table className="table">
