@@ -27,6 +27,16 @@ public static class FieldEndpoints
         var catalogue = await drafts.Catalogue(cancel);
         var definitions = catalogue.Definitions;
         var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound($"entity", key, definitions.Entities.Keys);
+        if (entity.Attached is { } table)
+        {
+            throw new RefusedException(
+                422,
+                "entity-attached",
+                $"The fields of '{entity.Label}' are the columns of '{table.Name}', which is attached and never altered. Add the column in "
+                    + $"the database '{table.Database}', and bring the entity in line with it."
+            );
+        }
+
         var type = RequireValid(body, entity, definitions);
         var name = Keys.Fresh(Keys.Of(body.Label, "field"), taken => entity.Fields.Any(field => field.Key == taken));
         var list = body.ChoiceList;

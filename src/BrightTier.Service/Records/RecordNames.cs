@@ -11,7 +11,8 @@ namespace BrightTier.Service.Records;
 internal static class RecordNames
 {
     /// <summary>
-    /// What the records are called that these point at. Their own references are left out of it: one step is followed, no more.
+    /// What the records are called that these point at. Their own references are left out of it: one step is followed, no more; but for what
+    /// is called by nothing else than what it joins.
     /// </summary>
     public static async Task<Dictionary<(string Entity, long Id), RecordName>> Of(
         Field[] readable,
@@ -19,7 +20,8 @@ internal static class RecordNames
         Caller caller,
         CurrentRelease releases,
         IRecordStore store,
-        CancellationToken cancel
+        CancellationToken cancel,
+        bool joins = true
     )
     {
         var names = new Dictionary<(string Entity, long Id), RecordName>();
@@ -35,9 +37,15 @@ internal static class RecordNames
                 .OfType<long>()
                 .Distinct()
                 .ToArray();
-            foreach (var record in await store.FindMany(definition, ids, cancel))
+            var found = await store.FindMany(definition, ids, cancel);
+            var called = definition.DisplayFields.Where(field => field.MayRead(caller.Roles)).ToArray();
+            var joined =
+                joins && called.Length > 0 && called.All(field => field.Type is FieldType.Reference)
+                    ? await Of(called, found, caller, releases, store, cancel, joins: false)
+                    : NoNames;
+            foreach (var record in found)
             {
-                names[(target.Key, record.Id)] = new RecordName(record.Id, Title(definition, record, caller, NoNames));
+                names[(target.Key, record.Id)] = new RecordName(record.Id, Title(definition, record, caller, joined));
             }
         }
 

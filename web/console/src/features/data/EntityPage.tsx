@@ -32,7 +32,7 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
     <>
       <Head
         title={title}
-        onAdd={changes && value ? setOpen : undefined}
+        onAdd={changes && value && !value.attached ? setOpen : undefined}
         onPublish={known && may(session, 'publish') && value ? () => setOpen('publish') : undefined}
       />
       {known ? (
@@ -42,6 +42,7 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
       )}
       {value && known && (
         <>
+          {value.attached && <Attached table={value.attached} />}
           <Names value={value} language={language} disabled={!changes} onChange={change} />
           <FieldSheet entity={entity} entities={entities} value={value} language={language} disabled={!changes} onChange={change}>
             <label className="label-language">
@@ -67,6 +68,13 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
     </>
   );
 }
+
+/** Where the records of an attached entity are. */
+const Attached = ({ table }: { table: NonNullable<EntityFile['attached']> }) => (
+  <p>
+    {say('data.attachedTo', table.table)} <a href={address('data', 'databases', table.database)}>{table.database}</a>
+  </p>
+);
 
 interface NamesProps {
   value: EntityFile;

@@ -37,7 +37,7 @@ export function TableChoice({ tables, chosen, onChoose }: TableChoiceProps) {
         />
       )}
       <div className="table-frame">
-        <table className="table table-choice">
+        <table className="table database-tables">
           <thead>
             <tr>
               <th scope="col">
