@@ -21,6 +21,7 @@ tools:
 
 test-tools:
 	@scripts/tools.sh tests
+	@scripts/foreign-schemas.sh
 
 # The OpenAPI document comes out of the service's build; the front end's types come out of the document, of which docs/ keeps what was looked at.
 openapi: whole
