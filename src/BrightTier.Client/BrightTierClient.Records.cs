@@ -7,6 +7,7 @@ public sealed partial class BrightTierClient
 {
     /// <param name="sort">Keys of fields with commas between, a - before those that run downwards.</param>
     /// <param name="filter">A condition in CEL.</param>
+    /// <param name="slow">Whether a large table may be read whole for it.</param>
     public Task<RecordPage> Records(
         string entity,
         string? search,
@@ -14,11 +15,13 @@ public sealed partial class BrightTierClient
         string? filter,
         string? after,
         int limit,
-        CancellationToken cancel
+        CancellationToken cancel,
+        bool slow = false
     ) =>
         Get(
             $"api/records/{Escape(entity)}?limit={Number(limit)}"
-                + $"{Part("q", search)}{Part("sort", sort)}{Part("filter", filter)}{Part("after", after)}",
+                + $"{Part("q", search)}{Part("sort", sort)}{Part("filter", filter)}{Part("after", after)}"
+                + $"{Part("slow", slow ? "true" : null)}",
             WireJson.Default.RecordPage,
             cancel
         );

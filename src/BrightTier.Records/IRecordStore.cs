@@ -45,6 +45,9 @@ public sealed record RecordQuery
     public int Limit { get; init; } = 50;
 }
 
+/// <summary>Why a list would take long: so many rows are read, since no index leads to what is asked for of these fields.</summary>
+public sealed record SlowQuery(long Rows, IReadOnlyList<Field> Fields);
+
 /// <param name="Total">How many there are, at most one more than <see cref="RecordQuery.Counted"/>.</param>
 public sealed record RecordRows(IReadOnlyList<StoredRecord> Records, string? Next, long Total);
 
@@ -122,6 +125,9 @@ public interface IRecordStore
     /// <exception cref="CursorException">The query's cursor is malformed, or of another order.</exception>
     /// <exception cref="NotForDatabaseException">A filter cannot be decided by a database.</exception>
     Task<RecordRows> List(Entity entity, RecordQuery query, CancellationToken cancel);
+
+    /// <summary>Whether a list would take long, and why; null where it would not, or nobody can tell.</summary>
+    Task<SlowQuery?> Foresee(Entity entity, RecordQuery query, CancellationToken cancel);
 
     Task<SaveOutcome> Create(Entity entity, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel);
 

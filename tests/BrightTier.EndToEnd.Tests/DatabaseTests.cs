@@ -5,7 +5,7 @@ using Microsoft.Playwright;
 
 namespace BrightTier.EndToEnd.Tests;
 
-/// <summary>A database somebody has gets forms: connected, chosen from, attached, worked in; and brought in line when it moves on.</summary>
+/// <summary>A database somebody has gets forms: connected, attached, worked in; and entities in line when it moves on.</summary>
 public sealed class DatabaseTests(Chromium chromium)
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;

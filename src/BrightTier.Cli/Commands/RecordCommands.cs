@@ -33,6 +33,7 @@ internal static class RecordCommands
             Description = "Only records that fulfil this condition in CEL, such as \"record.length > 12.0\".",
         };
         var limit = new Option<int>("--limit") { Description = "How many, up to 200.", DefaultValueFactory = _ => 50 };
+        var slow = new Option<bool>("--slow") { Description = "Though a large table of an attached database is read whole for it." };
         var list = new Command(
             "list",
             "Lists records.\n\nExample:\n  brighttier record list vessel --filter \"record.propulsion == 'sail'\" --sort -length --limit 5"
@@ -43,6 +44,7 @@ internal static class RecordCommands
             sort,
             filter,
             limit,
+            slow,
         };
         line.Do(list, async (result, context, cancel) =>
         {
@@ -55,7 +57,8 @@ internal static class RecordCommands
                 result.GetValue(filter),
                 null,
                 result.GetValue(limit),
-                cancel
+                cancel,
+                result.GetValue(slow)
             );
             if (context.Printer.Json)
             {

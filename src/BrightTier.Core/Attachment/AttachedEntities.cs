@@ -8,7 +8,8 @@ namespace BrightTier.Core.Attachment;
 public sealed record LeftColumn(string Column, Message Reason);
 
 /// <summary>An entity made of a table, with the choice lists it needs.</summary>
-public sealed record AttachedSketch(Entity Entity, IReadOnlyList<ChoiceList> Choices, IReadOnlyList<LeftColumn> Left);
+/// <param name="Table">The table, as the catalogue has it.</param>
+public sealed record AttachedSketch(Entity Entity, IReadOnlyList<ChoiceList> Choices, IReadOnlyList<LeftColumn> Left, DatabaseTable Table);
 
 /// <summary>
 /// Entities over the tables of an existing database: labels from names, types and rules from the catalogue. Nothing is asked for that the
@@ -128,7 +129,7 @@ public static class AttachedEntities
                     bar
                 ),
             };
-            return new AttachedSketch(entity, choices, left);
+            return new AttachedSketch(entity, choices, left, table);
         }
 
         private DatabaseColumn Column(string name) => table.Find(name)!;

@@ -29,6 +29,9 @@ public sealed class RecordStores(SqlRecordStore own, AttachedRecords attached) :
     public Task<RecordRows> List(Entity entity, RecordQuery query, CancellationToken cancel) =>
         entity.Attached is null ? own.List(entity, query, cancel) : attached.List(entity, query, cancel);
 
+    public Task<SlowQuery?> Foresee(Entity entity, RecordQuery query, CancellationToken cancel) =>
+        entity.Attached is null ? own.Foresee(entity, query, cancel) : attached.Foresee(entity, query, cancel);
+
     public async Task<SaveOutcome> Create(
         Entity entity,
         IReadOnlyDictionary<string, object?> values,

@@ -93,13 +93,17 @@ public sealed class DatabaseEntities(AttachedDatabases databases, Connections co
         }
 
         var (layouts, release) = await entities.Make(
-            [.. sketches.Select(sketch => new NewEntity(sketch.Entity, sketch.Choices))],
+            [.. sketches.Select(sketch => new NewEntity(sketch.Entity, sketch.Choices, field => IsLed(sketch.Table, field)))],
             new EntityRelease($"Attached from {name}", $"{name}: {string.Join(", ", request.Tables)}", request.Publish),
             by,
             cancel
         );
         return new AttachOutcome([.. sketches.Select(sketch => sketch.Entity.Key)], layouts, release);
     }
+
+    /// <summary>Whether an order by a field is quick: the table is small, or an index leads by it.</summary>
+    private static bool IsLed(DatabaseTable table, Field field) =>
+        table.Rows <= AttachedRecords.Large || table.Indexed.Contains(field.Attached!.Name);
 
     /// <summary>What has become of the tables that entities are over.</summary>
     public async Task<IReadOnlyList<DatabaseDifference>> Differences(string name, CancellationToken cancel) =>

@@ -91,6 +91,7 @@ public static class RecordEndpoints
         bool? listed,
         string? after,
         int? limit,
+        bool? slow,
         CancellationToken cancel
     )
     {
@@ -103,6 +104,12 @@ public static class RecordEndpoints
             http.LanguageOf(caller, releases.Snapshot.Definitions.Application),
             cancel
         );
+        // What the list is published with, and pages of what was agreed to, are not asked about.
+        if (slow is not true && after is null && (q ?? sort ?? filter) is { Length: > 0 })
+        {
+            await lists.RequireQuick(definition, query, caller.Person.Language, cancel);
+        }
+
         var rows = await lists.Rows(definition, query, cancel);
         return TypedResults.Json(
             new RecordPage(

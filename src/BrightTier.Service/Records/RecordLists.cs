@@ -87,6 +87,22 @@ public sealed class RecordLists(CurrentRelease releases, IRecordStore store, Rec
         };
     }
 
+    /// <summary>Says that a list would take long, and why, before it does.</summary>
+    /// <exception cref="RefusedException">409 slow: it reads a large table whole.</exception>
+    public async Task RequireQuick(Entity entity, RecordQuery query, string language, CancellationToken cancel)
+    {
+        if (await store.Foresee(entity, query, cancel) is { } slow)
+        {
+            var fields = string.Join(", ", slow.Fields.Select(field => field.Label.In(language)));
+            throw new RefusedException(
+                409,
+                "slow",
+                $"This may take long: about {slow.Rows} rows are read, since no index of the database leads to {fields}.",
+                [Problems.Part("slow", $"must be true to have it anyway", "slow")]
+            );
+        }
+    }
+
     /// <summary>The records; what the store cannot do is told as the asker's.</summary>
     public async Task<RecordRows> Rows(Entity entity, RecordQuery query, CancellationToken cancel)
     {

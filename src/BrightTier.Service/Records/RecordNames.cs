@@ -11,8 +11,8 @@ namespace BrightTier.Service.Records;
 internal static class RecordNames
 {
     /// <summary>
-    /// What the records are called that these point at. Their own references are left out of it: one step is followed, no more; but for what
-    /// is called by nothing else than what it joins.
+    /// What the records are called that these point at. Their own references are left out of it: one step is followed, no more; but for
+    /// what is called by nothing else than what it joins.
     /// </summary>
     public static async Task<Dictionary<(string Entity, long Id), RecordName>> Of(
         Field[] readable,

@@ -12,7 +12,8 @@ using BrightTier.Service.Snapshots;
 namespace BrightTier.Service.Tables;
 
 /// <summary>An entity to be made, with the choice lists it needs.</summary>
-public sealed record NewEntity(Entity Entity, IReadOnlyList<ChoiceList> Lists);
+/// <param name="MaySort">Whether its list may be in the order of a field; null where it may be of any.</param>
+public sealed record NewEntity(Entity Entity, IReadOnlyList<ChoiceList> Lists, Func<Field, bool>? MaySort = null);
 
 /// <summary>How entities are made: the words of the change, the note of the release, and whether there is one.</summary>
 public sealed record EntityRelease(string Label, string Note, bool Publish);
@@ -90,13 +91,16 @@ public sealed class NewEntities(DraftDocuments drafts, ReleasePublisher publishe
         ];
         var definitions = documents.Aggregate(catalogue, (all, document) => all.With(document)).Definitions;
         var taken = new HashSet<string>(StringComparer.Ordinal);
-        foreach (var (entity, kind) in entities.SelectMany(each => Kinds.Select(kind => (each.Entity, kind))))
+        foreach (var (made, kind) in entities.SelectMany(each => Kinds.Select(kind => (each, kind))))
         {
+            var entity = made.Entity;
             var key = Keys.Fresh(kind == "full" ? entity.Key : $"{entity.Key}-{kind}", each =>
                 catalogue.IsTaken(each) || taken.Contains(each)
             );
             taken.Add(key);
             var root = GeneratedLayout.Of(entity, kind, definitions).Root.With("key", new Value.Word(key));
+            var sorted = root.Words("sort").Select(each => entity.Find(each.TrimStart('-'))).OfType<Field>();
+            root = made.MaySort is { } may && !sorted.All(may) ? root.With("sort", null) : root;
             documents.Add(new Document.OfLayout(Layout.Of(root)));
         }
 

@@ -6025,6 +6025,7 @@ export interface operations {
                 limit?: number;
                 listed?: boolean;
                 q?: string;
+                slow?: boolean;
                 sort?: string;
             };
             header?: never;

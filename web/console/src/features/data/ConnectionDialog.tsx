@@ -76,8 +76,8 @@ export function ConnectionDialog({ taken, onClose }: ConnectionDialogProps) {
         label={say('databases.kind')}
         value={kind}
         options={[
-          { key: 'postgresql', label: 'PostgreSQL' },
-          { key: 'sqlite', label: 'SQLite' },
+          { key: 'postgresql', label: say('databases.postgresql') },
+          { key: 'sqlite', label: say('databases.sqlite') },
         ]}
         onChange={setKind}
       />

@@ -83,7 +83,7 @@ function ConnectionTable({ databases, administers, onChanged }: ConnectionTableP
                   <a href={address('data', 'databases', name)}>{name}</a>
                 </td>
                 <td data-label={say('databases.where')}>
-                  {kind === 'sqlite' ? 'SQLite' : 'PostgreSQL'}, <bdi className="mono-inline">{where}</bdi>
+                  {say(kind === 'sqlite' ? 'databases.sqlite' : 'databases.postgresql')}, <bdi className="mono-inline">{where}</bdi>
                 </td>
                 <td data-label={say('databases.entities')}>{entities.length === 0 ? say('databases.noEntities') : entities.length}</td>
                 <td data-label={say('layoutsPage.state')}>

@@ -10,7 +10,7 @@ import { cardsBelow } from './cardsBelow.ts';
 import { RecordTable } from './RecordTable.tsx';
 import { listQuery, useListView, useRecordPages } from './recordList.ts';
 import { useViews, Views } from './Views.tsx';
-import { Problem } from '../../ui/Notice.tsx';
+import { NoticeBox, Problem } from '../../ui/Notice.tsx';
 import '../../pages.css';
 
 const BulkDialog = lazy(() => import('./BulkDialog.tsx').then((module) => ({ default: module.BulkDialog })));
@@ -40,6 +40,14 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
       <Views views={views} view={view} onTake={looked.showView} />
       {filtering && <Filters shown={shown} />}
       {notice}
+      {pages.doubt && (
+        <NoticeBox tone="bad">
+          {pages.doubt.why}{' '}
+          <button type="button" className="button" onClick={pages.doubt.agree}>
+            {say('listAnyway')}
+          </button>
+        </NoticeBox>
+      )}
       <SelectionLine shown={shown} onChange={() => setOpen('change')} />
       <Records shown={shown} />
       <div ref={setEnd} />

@@ -1,6 +1,6 @@
 import { filled, FormStore, type FormHost, type ResolvedForm } from '#form';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { answer, api, type EntitySummary, type RecordInfo } from '../../api/client.ts';
+import { answer, api, ApiError, type EntitySummary, type RecordInfo } from '../../api/client.ts';
 import { acknowledgeRelease } from '../../shell/events.ts';
 import { useServerEvents, useWords } from '../../shell/hooks.ts';
 import { readPublishedForm } from '../../runtime/publishedForm.ts';
@@ -89,30 +89,41 @@ export function useRecordPages(entity: string, view: View, condition: string) {
   const [records, setRecords] = useState<RecordInfo[]>();
   const [page, setPage] = useState<{ next: string | null; total: number; exact: boolean }>({ next: null, total: 0, exact: true });
   const [problem, setProblem] = useState<string>();
+  /** What would take long, and was agreed to: the question as it was asked. */
+  const [slow, setSlow] = useState<{ asked: string; agreed: boolean; why: string }>();
   const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
   const loadCount = useRef(0);
+  const agreedTo = slow?.agreed ? slow.asked : undefined;
   const { search, sort } = view;
   const load = useCallback(
     (after?: string) => {
       const ask = after ? loadCount.current : ++loadCount.current;
-      const query = { listed: true, ...listQuery({ ...plainView, search, sort }, condition), ...(after ? { after } : {}) };
+      const asked = listQuery({ ...plainView, search, sort }, condition);
+      const key = JSON.stringify(asked);
+      const agreed = agreedTo === key;
+      const query = { listed: true, ...asked, ...(after ? { after } : {}), ...(agreed ? { slow: true } : {}) };
       answer(api.GET('/api/records/{entity}', { params: { path: { entity }, query } })).then(
         (found) => {
           // Answers may overtake each other; only the last question counts.
           if (ask !== loadCount.current) return;
           setProblem(undefined);
+          if (!agreed) setSlow(undefined);
           setRecords((before) => (after ? [...(before ?? []), ...found.records] : found.records));
           if (!after) setSelected(new Set());
           setPage({ next: found.next ?? null, total: found.total, exact: found.exact ?? true });
         },
         (error: Error) => {
+          if (error instanceof ApiError && error.problem.code === 'slow') {
+            if (ask === loadCount.current) setSlow({ asked: key, agreed: false, why: error.message });
+            return;
+          }
           setProblem(error.message);
           // The rest of the list is tried again after a while.
           if (after) setTimeout(() => setPage((before) => ({ ...before })), again);
         },
       );
     },
-    [entity, search, sort, condition],
+    [entity, search, sort, condition, agreedTo],
   );
   useEffect(() => {
     const wait = setTimeout(load, search || condition ? 150 : 0);
@@ -135,5 +146,6 @@ export function useRecordPages(entity: string, view: View, condition: string) {
     observer.observe(end);
     return () => observer.disconnect();
   }, [page, load, end]);
-  return { records, total: page.total, exact: page.exact, problem, selected, setSelected, load, setEnd };
+  const doubt = slow && !slow.agreed ? { why: slow.why, agree: () => setSlow({ ...slow, agreed: true }) } : undefined;
+  return { records, total: page.total, exact: page.exact, problem, doubt, selected, setSelected, load, setEnd };
 }
