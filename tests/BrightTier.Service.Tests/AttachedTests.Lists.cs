@@ -1,4 +1,3 @@
-
 namespace BrightTier.Service.Tests;
 
 // Rows in lists: pages, orders, filters, and what is said of those that would take long.

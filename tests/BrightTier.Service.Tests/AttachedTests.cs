@@ -130,6 +130,37 @@ public abstract partial class AttachedTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_connection_is_set_once_it_answers_and_what_it_connects_with_is_never_told()
+    {
+        var wrong = await Wire.Refused(() => greta.SetDatabase("again", "Host=127.0.0.1;Port=1;Username=eve;Password=hush-hush", Cancel));
+        (wrong.Status, wrong.Code).ShouldBe((422, "database-away"));
+        (await Wire.Refused(() => greta.SetDatabase("again", "nonsense", Cancel))).Status.ShouldBe(400);
+        (await Wire.Refused(() => greta.SetDatabase("stores", Connection, Cancel))).Code.ShouldBe("connection-fixed");
+        var set = await greta.SetDatabase(
+            "again",
+            Connection + (Connection.StartsWith("Host", StringComparison.Ordinal) ? ";Password=hush-hush" : ""),
+            Cancel
+        );
+        (set.Name, set.IsFixed, set.Problem).ShouldBe(("again", false, null));
+        using (var http = await service.Http("greta"))
+        {
+            (await http.GetStringAsync("api/databases", Cancel)).ShouldNotContain("hush-hush");
+        }
+
+        await AttachAll();
+        var twin = await greta.AttachTables("again", new AttachRequest([(await greta.DatabaseTables("again", Cancel))[1].Path]), Cancel);
+        (await greta.Entity(twin.Entities[0], Cancel)).Label.ShouldEndWith(
+            "(again)",
+            Case.Sensitive,
+            "two of one name cannot be told apart"
+        );
+        (await Wire.Refused(() => greta.RemoveDatabase("again", Cancel))).Code.ShouldBe("connection-used");
+        await greta.SetDatabase("third", Connection, Cancel);
+        await greta.RemoveDatabase("third", Cancel);
+        (await greta.Databases(Cancel)).Select(each => each.Name).ShouldBe(["stores", "again"]);
+    }
+
+    [Fact]
     public async Task Only_what_is_another_one_is_written_and_two_at_one_row_are_told()
     {
         await AttachAll();
@@ -254,6 +285,14 @@ public abstract partial class AttachedTests : IAsyncLifetime
         (await greta.Entity("supplier", Cancel)).Fields.ShouldContain(field => field.Key == "phone");
         await Ask("DROP VIEW part_price");
         (await greta.DatabaseDifferences("stores", Cancel)).ShouldHaveSingleItem().Kind.ShouldBe("table-gone");
+        await service.Kill();
+        await service.Restart();
+        for (var tries = 0; tries < 100 && !service.Output.Contains("part_price", StringComparison.Ordinal); tries++)
+        {
+            await Task.Delay(50, Cancel);
+        }
+
+        service.Output.ShouldContain("entity partPrice: The table", customMessage: "said at the start as well");
     }
 
     private async Task<IReadOnlyList<HistoryEntry>> History(string entity, long id)

@@ -244,7 +244,11 @@ internal static class AttachCommands
             return;
         }
 
-        printer.Note(found.Count == 0 ? "The tables are as the entities have them." : "");
+        if (found.Count == 0)
+        {
+            printer.Note("The tables are as the entities have them.");
+        }
+
         foreach (var each in found)
         {
             printer.Line($"{each.Entity}: {each.Message}");

@@ -222,10 +222,11 @@ internal static class RecordCommands
             return;
         }
 
-        context.Printer.Line(
-            $"{record.Title}  (#{record.Id}, version {record.Version}, changed by {record.ChangedBy} "
-                + $"{record.ChangedAt:yyyy-MM-dd HH:mm} UTC)"
-        );
+        // Who changed a row of an attached table is not always known.
+        var changed = record.ChangedBy is { } by
+            ? $", version {record.Version}, changed by {by} {record.ChangedAt:yyyy-MM-dd HH:mm} UTC"
+            : "";
+        context.Printer.Line($"{record.Title}  (#{record.Id}{changed})");
         context.Printer.Table(
             ["Field", "Value"],
             entity

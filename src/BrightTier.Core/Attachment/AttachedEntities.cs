@@ -42,8 +42,14 @@ public static class AttachedEntities
             keys[table.Path] = Keys.Fresh(stem, key => definitions.Entities.ContainsKey(key) || keys.ContainsValue(key));
         }
 
-        var lists = definitions.ChoiceLists.Keys.ToHashSet(StringComparer.Ordinal);
-        return [.. wanted.Select(table => new TableSketch(database, table, tables, prefix, keys, lists).Make())];
+        var taken = new TakenNames(
+            definitions.ChoiceLists.Keys.ToHashSet(StringComparer.Ordinal),
+            definitions
+                .Entities.Values.Where(entity => entity.Attached?.Database != database)
+                .Select(entity => entity.Label.ToString())
+                .ToHashSet(StringComparer.OrdinalIgnoreCase)
+        );
+        return [.. wanted.Select(table => new TableSketch(database, table, tables, prefix, keys, taken).Make())];
     }
 
     public static string PathOf(AttachedTable table) => table.Schema is null ? table.Name : $"{table.Schema}.{table.Name}";
@@ -70,16 +76,18 @@ public static class AttachedEntities
             : 0;
     }
 
+    /// <summary>What is there already: keys of choice lists, and what entities elsewhere are called.</summary>
+    private sealed record TakenNames(HashSet<string> Lists, HashSet<string> Labels);
+
     /// <summary>One table on its way to an entity.</summary>
     /// <param name="keys">The entities' keys by the paths of their tables.</param>
-    /// <param name="lists">Keys of choice lists that are taken.</param>
     private sealed class TableSketch(
         string database,
         DatabaseTable table,
         IReadOnlyList<DatabaseTable> tables,
         int prefix,
         Dictionary<string, string> keys,
-        HashSet<string> lists
+        TakenNames taken
     )
     {
         private readonly List<Field> fields = [];
@@ -90,6 +98,8 @@ public static class AttachedEntities
         public AttachedSketch Make()
         {
             var (one, many) = EntitySketch.Names(table.Name[prefix..]);
+            // Two of one name in the menu cannot be told apart.
+            var of = taken.Labels.Contains(one) ? $" ({database})" : "";
             var bar = BarOf(table);
             // Without a key a row is told apart by all that is in it.
             var key = table.Key.IsEmpty ? table.Columns.Where(column => column.Kind is not ColumnKind.Bytes) : table.Key.Select(Column);
@@ -117,8 +127,8 @@ public static class AttachedEntities
             var entity = new Entity
             {
                 Key = keys[table.Path],
-                Label = Texts.Of(one),
-                Plural = Texts.Of(EntitySketch.Many(one, many)),
+                Label = Texts.Of(one + of),
+                Plural = Texts.Of(EntitySketch.Many(one, many) + of),
                 Display = Display(),
                 Fields = [.. fields],
                 Attached = new AttachedTable(
@@ -215,11 +225,11 @@ public static class AttachedEntities
             var label = Unused(EntitySketch.Label(column.Name));
             var key = KeyFor(label);
             var list = column is { Kind: ColumnKind.Text or ColumnKind.LongText, Choices: { IsEmpty: false } values }
-                ? ChoiceList.Of(Keys.Fresh(key, lists.Contains), Texts.Of(label), values)
+                ? ChoiceList.Of(Keys.Fresh(key, taken.Lists.Contains), Texts.Of(label), values)
                 : null;
             if (list is not null)
             {
-                lists.Add(list.Key);
+                taken.Lists.Add(list.Key);
                 choices.Add(
                     list with
                     {

@@ -229,6 +229,7 @@ public sealed class ServiceApplication : IAsyncDisposable
             .AddSingleton<Adoption>()
             .AddHostedService(services => services.GetRequiredService<Adoption>())
             .AddHostedService<ReleaseSchedule>()
+            .AddHostedService<DatabaseWatch>()
             .AddSingleton<Maintenance>()
             .AddHostedService(services => services.GetRequiredService<Maintenance>());
     }

@@ -41,7 +41,7 @@ export function ListPage({ entity }: { entity: EntitySummary }) {
       {filtering && <Filters shown={shown} />}
       {notice}
       {pages.doubt && (
-        <NoticeBox tone="bad">
+        <NoticeBox>
           {pages.doubt.why}{' '}
           <button type="button" className="button" onClick={pages.doubt.agree}>
             {say('listAnyway')}
