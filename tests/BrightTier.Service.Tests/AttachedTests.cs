@@ -256,6 +256,14 @@ public abstract partial class AttachedTests : IAsyncLifetime
         var vessel = (await greta.Records("vessel", null, null, null, null, 1, Cancel)).Records[0];
         var saved = await greta.ChangeRecord("vessel", vessel.Id, vessel.Version, new RecordSave(Wire.Json("""{"supplier":2}""")), Cancel);
         saved.References["supplier"].Title.ShouldBe("Sails");
+        // No constraint of either database reaches into the other.
+        var nobody = await Wire.Refused(() =>
+            greta.ChangeRecord("vessel", vessel.Id, saved.Version, new RecordSave(Wire.Json("""{"supplier":77}""")), Cancel)
+        );
+        (nobody.Status, nobody.Problems![0].Code).ShouldBe((422, "reference"));
+        await Ask("DELETE FROM movement; DELETE FROM stock_level; DELETE FROM part");
+        var sails = await greta.Record("supplier", 2, Cancel);
+        (await Wire.Refused(() => greta.DeleteRecord("supplier", 2, sails.Version, Cancel))).Code.ShouldBe("referred-to");
         using (var http = await service.Http("greta"))
         {
             (await http.GetStringAsync("api/search?q=Sails", Cancel)).ShouldContain("\"entity\":\"supplier\"");

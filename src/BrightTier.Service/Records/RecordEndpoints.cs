@@ -226,7 +226,12 @@ public static class RecordEndpoints
     {
         var caller = http.Caller();
         var definition = releases.Entity(entity);
-        var outcome = await store.Delete(definition, id, ETags.Expected(http), Stamp(caller, time), cancel);
+        var version = ETags.Expected(http);
+        var outcome =
+            definition.Attached is not null
+            && await RecordRefusals.IsPointedAtFromElsewhere(definition, id, releases.Snapshot.Definitions, store, cancel)
+                ? new SaveOutcome.InUse()
+                : await store.Delete(definition, id, version, Stamp(caller, time), cancel);
         if (
             outcome is SaveOutcome.InUse
             && await RecordRefusals.Referring(definition, id, caller, releases, store, cancel) is { } referring

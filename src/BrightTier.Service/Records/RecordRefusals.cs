@@ -27,21 +27,56 @@ internal static class RecordRefusals
             )
         )
         {
-            var pointing = Core
-                .Conditions.Condition.CompileAnew(
-                    string.Create(CultureInfo.InvariantCulture, $"record.{through.Key} == {id}"),
-                    other,
-                    definitions
-                )
-                .Expression!;
-            var query = new RecordQuery { Filters = [new RecordFilter(pointing, Core.Conditions.Reducer.Nothing, definitions)], Limit = 1 };
-            if ((await store.List(other, query, cancel)).Records.Count > 0)
+            if (await IsPointedAt(id, other, through, definitions, store, cancel))
             {
                 return $"{other.Plural.In(caller.Person.Language)} ({through.Label.In(caller.Person.Language)})";
             }
         }
 
         return null;
+    }
+
+    /// <summary>Whether records in another database point at one: no constraint reaches there.</summary>
+    internal static async Task<bool> IsPointedAtFromElsewhere(
+        Entity entity,
+        long id,
+        Definitions definitions,
+        IRecordStore store,
+        CancellationToken cancel
+    )
+    {
+        foreach (var other in definitions.Entities.Values.Where(other => other.Attached?.Database != entity.Attached?.Database))
+        {
+            foreach (var through in other.Current.Where(field => field.Target == entity.Key))
+            {
+                if (await IsPointedAt(id, other, through, definitions, store, cancel))
+                {
+                    return true;
+                }
+            }
+        }
+
+        return false;
+    }
+
+    private static async Task<bool> IsPointedAt(
+        long id,
+        Entity other,
+        Field through,
+        Definitions definitions,
+        IRecordStore store,
+        CancellationToken cancel
+    )
+    {
+        var pointing = Core
+            .Conditions.Condition.CompileAnew(
+                string.Create(CultureInfo.InvariantCulture, $"record.{through.Key} == {id}"),
+                other,
+                definitions
+            )
+            .Expression!;
+        var query = new RecordQuery { Filters = [new RecordFilter(pointing, Core.Conditions.Reducer.Nothing, definitions)], Limit = 1 };
+        return (await store.List(other, query, cancel)).Records.Count > 0;
     }
 
     /// <summary>The first of what was saved together; what stood against one that hangs on it is told with its place.</summary>

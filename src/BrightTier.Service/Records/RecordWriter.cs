@@ -61,6 +61,7 @@ public sealed partial class RecordWriter(
         }
 
         await RequireFiles(entity, given, stored, language, cancel);
+        await RequireTargets(entity, given, stored, definitions, caller, cancel);
         var whole = entity.Fields.ToDictionary(
             field => field.Key,
             field => given.TryGetValue(field.Key, out var value) ? value : stored?.Values.GetValueOrDefault(field.Key)
@@ -118,6 +119,32 @@ public sealed partial class RecordWriter(
             parts.Count == 1 ? Message.Verbatim(parts[0].Message) : (Message)$"{parts.Count} values need attention. Nothing was saved.",
             parts
         );
+
+    /// <summary>What is pointed at in another database is there: no constraint reaches into it.</summary>
+    private async Task RequireTargets(
+        Entity entity,
+        Dictionary<string, object?> given,
+        StoredRecord? stored,
+        Definitions definitions,
+        Caller caller,
+        CancellationToken cancel
+    )
+    {
+        foreach (var (key, value) in given)
+        {
+            if (
+                value is long id
+                && entity.Find(key) is { Type: FieldType.Reference } field
+                && definitions.Entities.GetValueOrDefault(field.Target!) is { Attached: { } table } target
+                && table.Database != entity.Attached?.Database
+                && !IsAsItWas(field, value, stored)
+                && await records.Find(target, id, cancel) is null
+            )
+            {
+                throw RecordRefusals.Refusal(new SaveOutcome.ReferenceNotFound(field), entity, stored?.Id ?? 0, caller)!;
+            }
+        }
+    }
 
     /// <summary>Files are stored before they are named.</summary>
     private async Task RequireFiles(
