@@ -129,20 +129,22 @@ public interface IRecordStore
     /// <summary>Whether a list would take long, and why; null where it would not, or nobody can tell.</summary>
     Task<SlowQuery?> Foresee(Entity entity, RecordQuery query, CancellationToken cancel);
 
-    Task<SaveOutcome> Create(Entity entity, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel);
+    async Task<SaveOutcome> Create(Entity entity, IReadOnlyDictionary<string, object?> values, Stamp stamp, CancellationToken cancel) =>
+        (await Write([new RecordWrite.Create(entity, values)], stamp, cancel))[0];
 
     /// <summary>Changes the fields given; the others stay.</summary>
-    Task<SaveOutcome> Change(
+    async Task<SaveOutcome> Change(
         Entity entity,
         long id,
         long version,
         IReadOnlyDictionary<string, object?> values,
         Stamp stamp,
         CancellationToken cancel
-    );
+    ) => (await Write([new RecordWrite.Change(entity, id, version, values)], stamp, cancel))[0];
 
     /// <summary>Deletes a record; its last state stays in the history.</summary>
-    Task<SaveOutcome> Delete(Entity entity, long id, long version, Stamp stamp, CancellationToken cancel);
+    async Task<SaveOutcome> Delete(Entity entity, long id, long version, Stamp stamp, CancellationToken cancel) =>
+        (await Write([new RecordWrite.Delete(entity, id, version)], stamp, cancel))[0];
 
     /// <summary>Brings a deleted record back as it last was, under its number.</summary>
     Task<SaveOutcome> Restore(Entity entity, long id, Stamp stamp, CancellationToken cancel);

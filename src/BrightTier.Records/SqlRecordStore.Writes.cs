@@ -10,25 +10,6 @@ namespace BrightTier.Records;
 /// <summary>Making, changing, deleting and bringing back, each with its line of history, and what stood against it.</summary>
 public sealed partial class SqlRecordStore
 {
-    public async Task<SaveOutcome> Create(
-        Entity entity,
-        IReadOnlyDictionary<string, object?> values,
-        Stamp stamp,
-        CancellationToken cancel
-    ) => (await Write([new RecordWrite.Create(entity, values)], stamp, cancel))[0];
-
-    public async Task<SaveOutcome> Change(
-        Entity entity,
-        long id,
-        long version,
-        IReadOnlyDictionary<string, object?> values,
-        Stamp stamp,
-        CancellationToken cancel
-    ) => (await Write([new RecordWrite.Change(entity, id, version, values)], stamp, cancel))[0];
-
-    public async Task<SaveOutcome> Delete(Entity entity, long id, long version, Stamp stamp, CancellationToken cancel) =>
-        (await Write([new RecordWrite.Delete(entity, id, version)], stamp, cancel))[0];
-
     /// <summary>How often a transaction that others stood in a circle with is done again.</summary>
     private const int Tries = 8;
 

@@ -25,6 +25,31 @@ internal static class AttachedValues
         return word;
     }
 
+    /// <summary>What stands in a column as the text the database makes of it; null where it cannot be told as the field has it.</summary>
+    public static object? Read(Field field, string text) =>
+        field.Type switch
+        {
+            FieldType.Integer or FieldType.Reference => Number(text) is { } whole
+            && Math.Abs(whole) <= long.MaxValue
+            && decimal.Truncate(whole) == whole
+                ? (long)whole
+                : null,
+            FieldType.Decimal => Number(text) is { } number ? decimal.Round(number, field.Scale) : null,
+            FieldType.Boolean => text is "1" or "t" or "true" or "TRUE" or "True" or "Y" or "y",
+            FieldType.Date => DateTime.TryParse(text, CultureInfo.InvariantCulture, out var date) ? DateOnly.FromDateTime(date) : null,
+            FieldType.Time => TimeOnly.TryParse(text, CultureInfo.InvariantCulture, out var time) ? time : null,
+            FieldType.DateTime => DateTimeOffset.TryParse(
+                text,
+                CultureInfo.InvariantCulture,
+                DateTimeStyles.AssumeUniversal | DateTimeStyles.AdjustToUniversal,
+                out var moment
+            )
+                ? moment
+                : null,
+            FieldType.Choice => ChoiceOf(field, text),
+            _ => text,
+        };
+
     public static decimal? Number(string text) =>
         decimal.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number : null;
 

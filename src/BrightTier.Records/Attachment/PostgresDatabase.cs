@@ -102,41 +102,8 @@ public sealed partial class PostgresDatabase : AttachedDatabase
 
     internal override string? Text(object? selected) => selected as string;
 
-    internal override object? Read(Field field, object? selected)
-    {
-        if (selected is not string { Length: > 0 } text)
-        {
-            return null;
-        }
-
-        return field.Type switch
-        {
-            FieldType.Integer or FieldType.Reference => long.TryParse(
-                text,
-                NumberStyles.AllowLeadingSign,
-                CultureInfo.InvariantCulture,
-                out var whole
-            )
-                ? whole
-                : null,
-            FieldType.Decimal => AttachedValues.Number(text) is { } number ? decimal.Round(number, field.Scale) : null,
-            FieldType.Boolean => text is "t" or "true",
-            FieldType.Date => DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var date)
-                ? date
-                : null,
-            FieldType.Time => TimeOnly.TryParse(text, CultureInfo.InvariantCulture, out var time) ? time : null,
-            FieldType.DateTime => DateTimeOffset.TryParse(
-                text,
-                CultureInfo.InvariantCulture,
-                DateTimeStyles.AssumeUniversal | DateTimeStyles.AdjustToUniversal,
-                out var moment
-            )
-                ? moment
-                : null,
-            FieldType.Choice => AttachedValues.ChoiceOf(field, text),
-            _ => text,
-        };
-    }
+    internal override object? Read(Field field, object? selected) =>
+        Text(selected) is { Length: > 0 } text ? AttachedValues.Read(field, text) : null;
 
     internal override object? Write(Field field, object? value) =>
         value switch

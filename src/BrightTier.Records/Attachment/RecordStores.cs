@@ -32,25 +32,6 @@ public sealed class RecordStores(SqlRecordStore own, AttachedRecords attached) :
     public Task<SlowQuery?> Foresee(Entity entity, RecordQuery query, CancellationToken cancel) =>
         entity.Attached is null ? own.Foresee(entity, query, cancel) : attached.Foresee(entity, query, cancel);
 
-    public async Task<SaveOutcome> Create(
-        Entity entity,
-        IReadOnlyDictionary<string, object?> values,
-        Stamp stamp,
-        CancellationToken cancel
-    ) => (await Write([new RecordWrite.Create(entity, values)], stamp, cancel))[0];
-
-    public async Task<SaveOutcome> Change(
-        Entity entity,
-        long id,
-        long version,
-        IReadOnlyDictionary<string, object?> values,
-        Stamp stamp,
-        CancellationToken cancel
-    ) => (await Write([new RecordWrite.Change(entity, id, version, values)], stamp, cancel))[0];
-
-    public async Task<SaveOutcome> Delete(Entity entity, long id, long version, Stamp stamp, CancellationToken cancel) =>
-        (await Write([new RecordWrite.Delete(entity, id, version)], stamp, cancel))[0];
-
     public async Task<SaveOutcome> Restore(Entity entity, long id, Stamp stamp, CancellationToken cancel)
     {
         if (entity.Attached is null)

@@ -90,36 +90,8 @@ public sealed partial class SqliteDatabase : AttachedDatabase
             _ => Convert.ToString(selected, CultureInfo.InvariantCulture),
         };
 
-    internal override object? Read(Field field, object? selected)
-    {
-        if (Text(selected) is not { Length: > 0 } text)
-        {
-            return null;
-        }
-
-        return field.Type switch
-        {
-            FieldType.Integer or FieldType.Reference => AttachedValues.Number(text) is { } whole
-            && Math.Abs(whole) <= long.MaxValue
-            && decimal.Truncate(whole) == whole
-                ? (long)whole
-                : null,
-            FieldType.Decimal => AttachedValues.Number(text) is { } number ? decimal.Round(number, field.Scale) : null,
-            FieldType.Boolean => text is "1" or "t" or "true" or "TRUE" or "True" or "Y" or "y",
-            FieldType.Date => DateTime.TryParse(text, CultureInfo.InvariantCulture, out var date) ? DateOnly.FromDateTime(date) : null,
-            FieldType.Time => TimeOnly.TryParse(text, CultureInfo.InvariantCulture, out var time) ? time : null,
-            FieldType.DateTime => DateTimeOffset.TryParse(
-                text,
-                CultureInfo.InvariantCulture,
-                DateTimeStyles.AssumeUniversal | DateTimeStyles.AdjustToUniversal,
-                out var moment
-            )
-                ? moment
-                : null,
-            FieldType.Choice => AttachedValues.ChoiceOf(field, text),
-            _ => text,
-        };
-    }
+    internal override object? Read(Field field, object? selected) =>
+        Text(selected) is { Length: > 0 } text ? AttachedValues.Read(field, text) : null;
 
     internal override object? Write(Field field, object? value) =>
         value switch
