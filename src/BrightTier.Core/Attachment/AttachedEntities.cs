@@ -106,10 +106,8 @@ public static class AttachedEntities
             var references = table.References.Where(PointsAtKey).ToArray();
             foreach (var column in table.Columns)
             {
-                if (references.FirstOrDefault(each => each.Columns[0] == column.Name) is { } reference)
-                {
-                    fields.Add(Reference(reference, bar));
-                }
+                // Several may share a column, as all do that name whose rows these are.
+                fields.AddRange(references.Where(each => each.Columns[^1] == column.Name).Select(each => Reference(each, bar)));
 
                 if (references.All(each => !each.Columns.Contains(column.Name)))
                 {
