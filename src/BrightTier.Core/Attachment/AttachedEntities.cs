@@ -103,7 +103,8 @@ public static class AttachedEntities
             var bar = BarOf(table);
             // Without a key a row is told apart by all that is in it.
             var key = table.Key.IsEmpty ? table.Columns.Where(column => column.Kind is not ColumnKind.Bytes) : table.Key.Select(Column);
-            var references = table.References.Where(PointsAtKey).ToArray();
+            // One a set of columns: a second over the same says nothing new.
+            var references = table.References.Where(PointsAtKey).DistinctBy(each => string.Join('\n', each.Columns)).ToArray();
             foreach (var column in table.Columns)
             {
                 // Several may share a column, as all do that name whose rows these are.
