@@ -38,6 +38,11 @@ if (args is [] or ["saving"])
     results.AddRange(await SaveBench.Run(Bare, () => new Uri("http://127.0.0.1:" + FreePort()), Ready));
 }
 
+if (args is [] or ["attached"])
+{
+    results.AddRange(await AttachedBench.Run(Bare, () => new Uri("http://127.0.0.1:" + FreePort()), Ready));
+}
+
 if (args is [] or ["reach"])
 {
     results.AddRange(await ReachBench.Run(Bare, () => new Uri("http://127.0.0.1:" + FreePort()), Ready));

@@ -30,6 +30,7 @@ internal static class AllCommands
         TextCommands.Make,
         BundleCommands.Make,
         ImpactCommand.Make,
+        HistoryCommand.Make,
         AuditCommands.Make,
         BackupCommands.Make,
         SetupCommand.Make,

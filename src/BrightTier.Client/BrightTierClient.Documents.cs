@@ -13,6 +13,25 @@ public sealed partial class BrightTierClient
     public Task<EntityInfo> Entity(string key, CancellationToken cancel) =>
         Get($"api/entities/{Escape(key)}", WireJson.Default.EntityInfo, cancel);
 
+    /// <summary>Which entities point at which, as drafts.</summary>
+    public Task<IReadOnlyList<EntityRelations>> Relations(CancellationToken cancel) =>
+        Get("api/relations", WireJson.Default.IReadOnlyListEntityRelations, cancel);
+
+    /// <summary>What happened to a draft of any kind, its newest changes first.</summary>
+    public Task<DocumentHistory> DocumentHistory(string kind, string key, CancellationToken cancel) =>
+        Get($"api/documents/{Escape(kind)}/{Escape(key)}/changes", WireJson.Default.DocumentHistory, cancel);
+
+    /// <summary>Makes a draft what it was at a revision, as one more change.</summary>
+    public Task<SaveResult> RestoreDocument(string kind, string key, long revision, CancellationToken cancel) =>
+        Send(
+            HttpMethod.Post,
+            $"api/documents/{Escape(kind)}/{Escape(key)}/restore",
+            Body(new RevisionRequest(revision), WireJson.Default.RevisionRequest),
+            WireJson.Default.SaveResult,
+            null,
+            cancel
+        );
+
     public Task<PatternTestResult> TestPattern(PatternTest trial, CancellationToken cancel) =>
         Send(
             HttpMethod.Post,

@@ -82,3 +82,50 @@ public sealed record DocumentSummary(
 /// A draft that could not be read and can again; <paramref name="From"/> is <c>release N</c> or <c>revision N</c>, where its text is from.
 /// </summary>
 public sealed record RecoveredDraft(string Kind, string Key, long Revision, string From);
+
+/// <summary>What happened to the draft of a document.</summary>
+/// <param name="Since">How it differs from what everybody has, in words; null where nobody has it, or it cannot be read.</param>
+/// <param name="Changes">Newest first.</param>
+/// <param name="Earlier">Whether there are changes before these.</param>
+public sealed record DocumentHistory(
+    long Revision,
+    long? Published,
+    IReadOnlyList<string>? Since,
+    IReadOnlyList<DocumentChange> Changes,
+    bool Earlier
+);
+
+/// <summary>A change to a document.</summary>
+/// <param name="Words">What became another, in words; null where what it held before is not kept, as of the first.</param>
+public sealed record DocumentChange(long Revision, string By, DateTimeOffset At, string Label, IReadOnlyList<string>? Words);
+
+/// <summary>The revision a draft is to be again.</summary>
+public sealed record RevisionRequest(long Revision);
+
+/// <summary>An entity with the references by which it points at others.</summary>
+/// <param name="Fields">How many fields it has in use.</param>
+/// <param name="Attached">Whether its records are in a database that is attached, to which no field is added.</param>
+public sealed record EntityRelations(
+    string Key,
+    string Label,
+    string Plural,
+    int Fields,
+    bool Attached,
+    IReadOnlyList<RelationInfo> References
+);
+
+/// <summary>A reference: the field's key and label, and the key of the entity it points at.</summary>
+public sealed record RelationInfo(string Field, string Label, string Target, bool Required);
+
+/// <summary>A unit, and the fields counted in it.</summary>
+public sealed record UnitInfo(string Unit, IReadOnlyList<UnitField> Fields);
+
+/// <summary>A field of an entity, with what both are called.</summary>
+public sealed record UnitField(string Entity, string Field, string EntityLabel, string Label);
+
+/// <summary>Writes a unit in another way.</summary>
+/// <param name="Fields">Those it is for, such as vessel.length; null for all that have it.</param>
+public sealed record UnitRename(string From, string To, IReadOnlyList<string>? Fields = null);
+
+/// <summary>The entities whose drafts are other ones, and how many fields.</summary>
+public sealed record UnitReach(IReadOnlyList<string> Entities, int Fields);

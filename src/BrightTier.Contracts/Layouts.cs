@@ -198,8 +198,14 @@ public sealed record DocumentFindingInfo(
 /// <param name="Title">What the first of them is called; without one, as in the template.</param>
 public sealed record TemplateRequest(string Entity, string? Key = null, IReadOnlyList<string>? Without = null, string? Title = null);
 
-/// <summary>A template to begin with: what it is for, and the kinds of the layouts it makes, in order.</summary>
-public sealed record TemplateInfo(string Key, string Title, string? About, IReadOnlyList<string> Kinds);
+/// <summary>A template to begin with: what it is for, the kinds of layouts it makes, in order, and what it makes them of.</summary>
+public sealed record TemplateInfo(
+    string Key,
+    string Title,
+    string? About,
+    IReadOnlyList<string> Kinds,
+    IReadOnlyList<string>? Layouts = null
+);
 
 /// <summary>A layout made from a template, and the fields of the original that found no match.</summary>
 public sealed record TemplateLayoutInfo(string Key, IReadOnlyList<string> Unmatched);

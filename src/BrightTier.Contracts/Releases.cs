@@ -92,7 +92,16 @@ public sealed record ReleaseInfo(
 public sealed record ReleaseDocument(string Kind, string Key, string Hash, string Change);
 
 /// <summary>What publishing did: the release, where it can be reached, and how many open clients were told.</summary>
-public sealed record Receipt(ReleaseInfo Release, IReadOnlyList<ReachInfo> Reached, int OpenClients);
+/// <param name="Unrouted">Layouts that went out and that nobody gets: another one comes first, and no rule gives them.</param>
+public sealed record Receipt(
+    ReleaseInfo Release,
+    IReadOnlyList<ReachInfo> Reached,
+    int OpenClients,
+    IReadOnlyList<UnroutedInfo>? Unrouted = null
+);
+
+/// <summary>A layout that no rule gives to anybody.</summary>
+public sealed record UnroutedInfo(string Layout, string Title, string Entity, string Kind);
 
 /// <summary>Where the records of an entity are that a release changed something of.</summary>
 /// <param name="Menu">The way through the menu, headings first; null where no entry leads there.</param>

@@ -9,6 +9,7 @@ namespace BrightTier.Contracts;
 /// <param name="LastEventId">The last event before this answer; an event stream asked for with it as <c>after</c> begins with what happened
 /// since.</param>
 /// <param name="Unclaimed">Whether nothing is published yet and nobody is signed in: the service waits to be set up.</param>
+/// <param name="Viewer">Who is signed in and sees the application as the person does, changing nothing; null where one is oneself.</param>
 public sealed record SessionInfo(
     Person? Person,
     IReadOnlyList<string> Permissions,
@@ -19,8 +20,12 @@ public sealed record SessionInfo(
     string Language,
     string? Provider,
     string LastEventId,
-    bool Unclaimed = false
+    bool Unclaimed = false,
+    Person? Viewer = null
 );
+
+/// <summary>The id of the person as whom the application is to be seen.</summary>
+public sealed record ViewRequest(string Person);
 
 /// <param name="Vouched">Whether the identity provider vouches for the person and says the roles; for administrators and oneself.</param>
 /// <param name="Region">Whose dates, times and numbers are written (ISO 3166-1, such as NL); null for those of the language.</param>

@@ -21,10 +21,10 @@ public sealed class DocumentMergingTests
             .Describe(Read(Berth), Read(next))
             .Texts()
             .ShouldBe([
-                "Changes fields pontoon maxLength from '30' to '40'.",
-                "Removes fields maxLength max.",
-                "Changes fields maxLength scale from '1' to '3'.",
-                "Adds fields lockerNumber.",
+                "Changes maxLength of the field ‘Pontoon’ from ‘30’ to ‘40’.",
+                "Removes max of the field ‘Longest vessel’.",
+                "Changes scale of the field ‘Longest vessel’ from ‘1’ to ‘3’.",
+                "Adds the field ‘lockerNumber’.",
             ]);
         DocumentMerge.Describe(Read(Berth), Read(Berth)).ShouldBeEmpty();
     }

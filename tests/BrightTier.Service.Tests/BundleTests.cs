@@ -33,7 +33,7 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
         var dry = await ada.ImportDocuments(request with { DryRun = true }, Cancel);
         dry.Imported.ShouldBeFalse();
         dry.Documents.Select(taken => (taken.Key, taken.Change)).ShouldBe([("vessel", "changed"), ("zone", "changed")]);
-        dry.Documents[1].Summary.ShouldContain("Adds choices seaward.");
+        dry.Documents[1].Summary.ShouldContain("Adds the choice ‘seaward’.");
         dry.Documents[1].Impact.ShouldNotBeEmpty("what is taken away is used somewhere");
         (await ada.File("layout", "vessel", Cancel)).Text.ShouldBe(vessel);
 

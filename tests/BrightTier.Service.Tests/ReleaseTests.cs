@@ -102,7 +102,7 @@ public sealed class ReleaseTests : IAsyncLifetime
         waiting
             .Documents.Select(each => (each.Kind, each.Key, each.Change, each.Draft!.Revision, each.Draft.ChangedBy))
             .ShouldBe([("choice-list", "propulsion", "changed", choices.Revision, "ada"), ("layout", "berth", "changed", berth, "ada")]);
-        waiting.Documents[0].Summary.ShouldBe(["Changes choices petrol label en from 'Petrol' to 'Petrol engine'."]);
+        waiting.Documents[0].Summary.ShouldBe(["Changes label en of the choice ‘Petrol’ from ‘Petrol’ to ‘Petrol engine’."]);
         waiting.Documents[1].Summary.Single().ShouldContain("Where it is");
 
         await ada.Publish(new PublishRequest([new("layout", "berth", berth), new("choice-list", "propulsion", choices.Revision)]), Cancel);
@@ -113,7 +113,7 @@ public sealed class ReleaseTests : IAsyncLifetime
         (await ada.DiffReleases("2", "1", Cancel)).Documents.ShouldSatisfyAllConditions(
             all => all.Select(each => each.Key).ShouldBe(["propulsion", "berth"]),
             all => all.ShouldAllBe(each => each.Draft == null),
-            all => all[0].Summary.Single().ShouldEndWith("to 'Petrol'.")
+            all => all[0].Summary.Single().ShouldEndWith("to ‘Petrol’.")
         );
         foreach (var (from, to, wrong) in new[] { ("9", "current", "from"), ("1", "yesterday", "to"), ("-1", "1", "from") })
         {

@@ -64,6 +64,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "get /api/events",
                 "post /api/events/acknowledge",
                 "delete /api/session",
+                "delete /api/session/view",
             ]
         ),
         (
@@ -130,6 +131,9 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "get /api/layouts/{key}/entity",
                 "get /api/pieces",
                 "get /api/templates",
+                "get /api/documents/{kind}/{key}/changes",
+                "get /api/relations",
+                "get /api/units",
                 "get /api/layouts/{key}/clipboard",
                 "post /api/layouts/{key}/conditions/check",
                 "get /api/patterns",
@@ -155,6 +159,8 @@ public sealed partial class RoleMatrixTests(DemoService service)
             ["configure"],
             [
                 "post /api/entities/{key}/fields",
+                "post /api/documents/{kind}/{key}/restore",
+                "post /api/units/rename",
                 "put /api/documents/application/{key}",
                 "put /api/documents/choice-list/{key}",
                 "put /api/documents/entity/{key}",

@@ -66,7 +66,44 @@ internal static class EntityCommands
 
             return Exit.Done;
         });
-        return new Command("entity", "Entities and their fields.") { list, show, EntityCreateCommand.Make(line) };
+        return new Command("entity", "Entities and their fields.") { list, show, Relations(line), EntityCreateCommand.Make(line) };
+    }
+
+    private static Command Relations(CommandLine line)
+    {
+        var command = new Command(
+            "relations",
+            "Lists which entities point at which, as drafts.\n\nExample:\n  brighttier entity relations"
+        );
+        line.Do(command, async (_, context, cancel) =>
+        {
+            using var client = context.Client();
+            var found = await client.Relations(cancel);
+            if (context.Printer.Json)
+            {
+                context.Printer.Write(found, WireJson.Default.IReadOnlyListEntityRelations);
+            }
+            else
+            {
+                context.Printer.Table(
+                    ["From", "By", "To", "Notes"],
+                    found.SelectMany(entity =>
+                        entity.References.Select(reference =>
+                            new[]
+                            {
+                                entity.Key,
+                                $"{reference.Label} ({reference.Field})",
+                                reference.Target,
+                                Notes((reference.Required, "required")),
+                            }
+                        )
+                    )
+                );
+            }
+
+            return Exit.Done;
+        });
+        return command;
     }
 
     /// <summary>Those of some words that hold, with commas between.</summary>

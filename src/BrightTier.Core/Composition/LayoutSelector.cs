@@ -63,6 +63,12 @@ public static class LayoutSelector
             ? RuleVerdict.Fits
         : RuleVerdict.ConditionFails;
 
+    /// <summary>Whether anybody can get a layout: by a rule, or as the one that comes first. Pieces are part of others.</summary>
+    public static bool IsRouted(Catalogue catalogue, Layout layout) =>
+        layout.Kind == "piece"
+        || catalogue.Routing.Rules.Any(rule => rule.Layout == layout.Key && rule.Kind == layout.Kind)
+        || catalogue.For(layout.Entity, layout.Kind).FirstOrDefault()?.Key == layout.Key;
+
     /// <summary>Whether which layout one gets can depend on the record.</summary>
     public static bool DependsOnRecord(Catalogue catalogue, Entity entity, string kind) =>
         catalogue.Routing.Rules.Any(rule => rule.Entity == entity.Key && rule.Kind == kind && rule.When is not null);

@@ -52,7 +52,9 @@ internal static class NodeMerge
     }
 
     /// <summary>One sentence for each place that differs.</summary>
-    public static IEnumerable<Message> Describe(FileNode? from, FileNode? to, string at = "")
+    public static IEnumerable<Message> Describe(FileNode? from, FileNode? to) => Describe(from, to, DocumentPlace.Whole);
+
+    private static IEnumerable<Message> Describe(FileNode? from, FileNode? to, DocumentPlace at)
     {
         if (Same(from, to))
         {
@@ -64,7 +66,7 @@ internal static class NodeMerge
             case (FileNode.Map old, FileNode.Map next):
                 foreach (
                     var sentence in Together(Keys(old), Keys(old), Keys(next))
-                        .SelectMany(key => Describe(old[key], next[key], Under(at, key)))
+                        .SelectMany(key => Describe(old[key], next[key], at.Property(key)))
                 )
                 {
                     yield return sentence;
@@ -72,9 +74,11 @@ internal static class NodeMerge
 
                 break;
             case (FileNode.List one, FileNode.List other) when Named(one) is { } old && Named(other) is { } next:
+                var called = old.Concat(next.Where(each => !old.ContainsKey(each.Key))).ToLookup(each => DocumentPlace.Title(each.Value));
                 foreach (
                     var sentence in Together([.. old.Keys], [.. old.Keys], [.. next.Keys])
-                        .SelectMany(key => Describe(old.GetValueOrDefault(key), next.GetValueOrDefault(key), Under(at, key)))
+                        .Select(key => (Was: old.GetValueOrDefault(key), Is: next.GetValueOrDefault(key), Key: key))
+                        .SelectMany(each => Describe(each.Was, each.Is, at.Of(each.Was ?? each.Is, each.Key, called)))
                 )
                 {
                     yield return sentence;
@@ -82,27 +86,25 @@ internal static class NodeMerge
 
                 if (old.Keys.Where(next.ContainsKey).SequenceEqual(next.Keys.Where(old.ContainsKey)) is false)
                 {
-                    yield return $"Orders {at} anew.";
+                    yield return $"Orders {at.Words} anew.";
                 }
 
                 break;
             case (null, _):
-                yield return to is FileNode.Map ? (Message)$"Adds {at}." : $"Sets {at} to {Short(to!)}.";
+                yield return to is FileNode.Map ? (Message)$"Adds {at.Words}." : $"Sets {at.Words} to {Short(to!)}.";
                 break;
             case (_, null):
-                yield return $"Removes {at}.";
+                yield return $"Removes {at.Words}.";
                 break;
             default:
-                yield return $"Changes {at} from {Short(from)} to {Short(to)}.";
+                yield return $"Changes {at.Words} from {Short(from)} to {Short(to)}.";
                 break;
         }
     }
 
-    private static string Under(string at, string key) => at.Length == 0 ? key : $"{at} {key}";
-
     private static string Short(FileNode node)
     {
-        var text = node is FileNode.Scalar scalar ? $"'{scalar.Content}'" : JsonText.WriteLine(node);
+        var text = node is FileNode.Scalar scalar ? $"‘{scalar.Content}’" : JsonText.WriteLine(node);
         return text.Length > 80 ? text[..79] + "…" : text;
     }
 

@@ -15,6 +15,9 @@ namespace BrightTier.Records.Attachment;
 /// </summary>
 public sealed partial class PostgresDatabase : AttachedDatabase
 {
+    /// <summary>How the database writes days, spans and numbers, whatever it or its user was set to.</summary>
+    private const string Writing = "SET DateStyle = 'ISO, YMD'; SET IntervalStyle = 'iso_8601'; SET extra_float_digits = 1";
+
     private readonly NpgsqlDataSource source;
     private readonly PostgresDialect words;
 
@@ -29,10 +32,14 @@ public sealed partial class PostgresDatabase : AttachedDatabase
             ApplicationName = "bright-tier",
             Timeout = 5,
             CommandTimeout = 30,
+            // Nothing here leaves anything in a session but how values are written, which is said once for each.
+            NoResetOnClose = true,
         };
         builder.MaxAutoPrepare = builder.MaxAutoPrepare == 0 ? 50 : builder.MaxAutoPrepare;
         Address = $"{builder.Host}:{builder.Port.ToString(CultureInfo.InvariantCulture)}/{builder.Database}";
-        source = NpgsqlDataSource.Create(builder);
+        var sources = new NpgsqlDataSourceBuilder(builder.ConnectionString);
+        sources.UsePhysicalConnectionInitializer(connection => connection.Execute(Writing), connection => connection.ExecuteAsync(Writing));
+        source = sources.Build();
         words = new PostgresDialect(source);
     }
 
@@ -50,20 +57,7 @@ public sealed partial class PostgresDatabase : AttachedDatabase
         return await PostgresCatalogue.Read(connection, cancel);
     }
 
-    internal override async Task<DbConnection> Open(CancellationToken cancel)
-    {
-        var connection = await source.OpenConnectionAsync(cancel);
-        try
-        {
-            await connection.ExecuteAsync("SET DateStyle = 'ISO, YMD'; SET IntervalStyle = 'iso_8601'; SET extra_float_digits = 1");
-            return connection;
-        }
-        catch
-        {
-            await connection.DisposeAsync();
-            throw;
-        }
-    }
+    internal override async Task<DbConnection> Open(CancellationToken cancel) => await source.OpenConnectionAsync(cancel);
 
     internal override async Task<DbTransaction> Begin(DbConnection connection, CancellationToken cancel) =>
         await connection.BeginTransactionAsync(cancel);

@@ -37,7 +37,13 @@ public static class AccessEndpoints
             .TakesAtMost(BodySizes.Small)
             .Produces<SessionInfo>()
             .WithSummary("Signs in and sets the session's cookie.");
-        group.MapDelete("/session", SignOut).WithName("signOut").Needs().Produces(204).WithSummary("Signs out.");
+        group
+            .MapDelete("/session", SignOut)
+            .WithName("signOut")
+            .Needs()
+            .WithMetadata(new HarmlessCall())
+            .Produces(204)
+            .WithSummary("Signs out.");
         group
             .MapPut("/session/localization", Localizations.Put)
             .WithName("changeLocalization")
@@ -219,9 +225,11 @@ public static class AccessEndpoints
     )
     {
         var caller = http.Caller();
-        await End(caller.Person.Id, caller.Credential, people, recognition, broadcaster, cancel);
-        await audit.Note(caller.Person.Id, "session.ended", $"person/{caller.Person.Id}", null, cancel);
+        var person = caller.Viewer ?? caller.Person;
+        await End(person.Id, caller.Credential, people, recognition, broadcaster, cancel);
+        await audit.Note(person.Id, "session.ended", $"person/{person.Id}", null, cancel);
         http.Response.Cookies.Delete(KnownCallers.Cookie);
+        PersonView.End(http);
         return TypedResults.NoContent();
     }
 

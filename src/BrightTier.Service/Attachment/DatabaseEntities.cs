@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Data.Common;
 using BrightTier.Contracts;
 using BrightTier.Core.Attachment;
@@ -12,8 +13,21 @@ using BrightTier.Service.Tables;
 namespace BrightTier.Service.Attachment;
 
 /// <summary>Entities over the tables of attached databases: made, compared with what the tables have become, brought in line.</summary>
-public sealed class DatabaseEntities(AttachedDatabases databases, Connections connections, DraftDocuments drafts, NewEntities entities)
+public sealed class DatabaseEntities(
+    AttachedDatabases databases,
+    Connections connections,
+    DraftDocuments drafts,
+    NewEntities entities,
+    TimeProvider time
+)
 {
+    /// <summary>How long a catalogue that was read is good for choosing from: one chooses table by table.</summary>
+    private static readonly TimeSpan Kept = TimeSpan.FromSeconds(30);
+
+    private readonly ConcurrentDictionary<string, (AttachedDatabase Of, DateTimeOffset At, IReadOnlyList<DatabaseTable> Tables)> read = new(
+        StringComparer.Ordinal
+    );
+
     /// <summary>So many tables are attached at once: more are no application.</summary>
     private const int Most = 200;
 
@@ -29,7 +43,9 @@ public sealed class DatabaseEntities(AttachedDatabases databases, Connections co
         var database = await Database(name, cancel);
         try
         {
-            return await database.Tables(cancel);
+            var tables = await database.Tables(cancel);
+            read[name] = (database, time.GetUtcNow(), tables);
+            return tables;
         }
         catch (Exception error) when (error is DbException or TimeoutException or System.Net.Sockets.SocketException)
         {
@@ -37,10 +53,25 @@ public sealed class DatabaseEntities(AttachedDatabases databases, Connections co
         }
     }
 
+    /// <summary>The entities that tables suggest, by the catalogue as it was a moment ago.</summary>
     /// <exception cref="RefusedException">400 or 404: a table is not there, or is an entity already.</exception>
-    public async Task<IReadOnlyList<AttachedSketch>> Sketch(string name, AttachRequest request, CancellationToken cancel)
+    public async Task<IReadOnlyList<AttachedSketch>> Sketch(string name, AttachRequest request, CancellationToken cancel) =>
+        await Sketch(
+            name,
+            request,
+            read.TryGetValue(name, out var known) && known.Of == databases.Find(name) && time.GetUtcNow() - known.At < Kept
+                ? known.Tables
+                : await Tables(name, cancel),
+            cancel
+        );
+
+    private async Task<IReadOnlyList<AttachedSketch>> Sketch(
+        string name,
+        AttachRequest request,
+        IReadOnlyList<DatabaseTable> tables,
+        CancellationToken cancel
+    )
     {
-        var tables = await Tables(name, cancel);
         var definitions = await drafts.Definitions(cancel);
         if (request.Tables.Count is 0 or > Most)
         {
@@ -72,10 +103,10 @@ public sealed class DatabaseEntities(AttachedDatabases databases, Connections co
         return AttachedEntities.Of(name, tables, request.Tables.ToHashSet(StringComparer.Ordinal), definitions);
     }
 
-    /// <exception cref="RefusedException">As for <see cref="Sketch"/>, and what stands against publishing; nothing was made.</exception>
+    /// <exception cref="RefusedException">As for a sketch, and what stands against publishing; nothing was made.</exception>
     public async Task<AttachOutcome> Attach(string name, AttachRequest request, Author by, CancellationToken cancel)
     {
-        var sketches = await Sketch(name, request, cancel);
+        var sketches = await Sketch(name, request, await Tables(name, cancel), cancel);
         if (sketches.FirstOrDefault(sketch => sketch.Entity.Fields.IsEmpty) is { } bare)
         {
             throw Problems.Invalid(

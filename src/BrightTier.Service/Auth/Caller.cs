@@ -17,6 +17,9 @@ public sealed class Caller(PersonRow person, bool byCookie, string credential, l
     /// </summary>
     public bool ByCookie => byCookie;
 
+    /// <summary>Who is signed in and sees the application as this person does; null where one is oneself.</summary>
+    public PersonRow? Viewer { get; init; }
+
     /// <summary>Hash of the session's or token's secret.</summary>
     public string Credential => credential;
 

@@ -50,7 +50,7 @@ public static class Authentication
 {
     public static void AddCallers(this IServiceCollection services)
     {
-        services.AddSingleton<KnownCallers>();
+        services.AddSingleton<PersonView>().AddSingleton<KnownCallers>();
         services
             .AddAuthentication(CallerAuthentication.Name)
             .AddScheme<AuthenticationSchemeOptions, CallerAuthentication>(CallerAuthentication.Name, null);

@@ -27,6 +27,7 @@ public static class CrossSiteGuard
         await next(http);
     }
 
-    private static bool Changes(string method) =>
+    /// <summary>Whether calls by a method may change something (RFC 9110, 9.2.1).</summary>
+    internal static bool Changes(string method) =>
         !HttpMethods.IsGet(method) && !HttpMethods.IsHead(method) && !HttpMethods.IsOptions(method);
 }

@@ -9,7 +9,7 @@ namespace BrightTier.Service.Auth;
 /// Recognises callers by an opaque secret, in a cookie or as a bearer token, looked up by its hash. What was found is kept in memory for a
 /// while, so that the hot path asks no database.
 /// </summary>
-public sealed class KnownCallers(PeopleStore people, TimeProvider time)
+public sealed class KnownCallers(PeopleStore people, PersonView view, TimeProvider time)
 {
     public const string Cookie = "bright-tier-session";
 
@@ -25,7 +25,41 @@ public sealed class KnownCallers(PeopleStore people, TimeProvider time)
 
     private readonly ConcurrentDictionary<string, (long Until, int Count)> guesses = new();
 
-    public async ValueTask<Caller?> Recognise(HttpContext http)
+    /// <summary>Those whom administrators see the application as, by the cookie that says so.</summary>
+    private readonly ConcurrentDictionary<string, (Caller Caller, long Until)> seen = new();
+
+    public ValueTask<Caller?> Recognise(HttpContext http) =>
+        http.Request.Cookies[PersonView.Cookie] is { } cookie ? SeenAs(http, cookie) : SignedIn(http);
+
+    private async ValueTask<Caller?> SeenAs(HttpContext http, string cookie)
+    {
+        var caller = await SignedIn(http);
+        if (caller is not { ByCookie: true })
+        {
+            return caller;
+        }
+
+        var now = time.GetUtcNow().ToUnixTimeMilliseconds();
+        if (seen.TryGetValue(cookie, out var found) && found.Until > now && found.Caller.Credential == caller.Credential)
+        {
+            return found.Caller;
+        }
+
+        if (await view.Through(cookie, caller, http.RequestAborted) is not { } through)
+        {
+            return caller;
+        }
+
+        if (seen.Count > 1_000)
+        {
+            seen.Clear();
+        }
+
+        seen[cookie] = (through.Caller, Math.Min(through.Until, now + (long)Kept.TotalMilliseconds));
+        return through.Caller;
+    }
+
+    private async ValueTask<Caller?> SignedIn(HttpContext http)
     {
         var authorization = http.Request.Headers.Authorization.ToString();
         var bearer = authorization.StartsWith("Bearer ", StringComparison.OrdinalIgnoreCase);
@@ -122,16 +156,19 @@ public sealed class KnownCallers(PeopleStore people, TimeProvider time)
     public void Forget(string hash) => Forget(caller => caller.Credential == hash);
 
     /// <summary>Forgets who a person was, so that her next call is met with the roles she has now.</summary>
-    public void ForgetPerson(string id) => Forget(caller => caller.Person.Id == id);
+    public void ForgetPerson(string id) => Forget(caller => caller.Person.Id == id || caller.Viewer?.Id == id);
 
     private void Forget(Func<Caller, bool> which)
     {
         Interlocked.Increment(ref forgotten);
-        foreach (var (given, entry) in known)
+        foreach (var callers in new[] { known, seen })
         {
-            if (which(entry.Caller))
+            foreach (var (given, entry) in callers)
             {
-                known.TryRemove(given, out _);
+                if (which(entry.Caller))
+                {
+                    callers.TryRemove(given, out _);
+                }
             }
         }
     }

@@ -46,7 +46,8 @@ internal static class SessionAnswer
             language,
             options.OpenId.IsSet ? options.OpenId.Name : null,
             lastEvent,
-            caller is null && release.Number == 0 && !options.PickPeople
+            caller is null && release.Number == 0 && !options.PickPeople,
+            caller?.Viewer is { } viewer ? PersonAnswer.Of(viewer) : null
         );
     }
 

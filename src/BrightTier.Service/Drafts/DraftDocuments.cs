@@ -95,7 +95,14 @@ public sealed partial class DraftDocuments(
 
     /// <summary>Makes a draft or replaces what it holds, as one change.</summary>
     /// <param name="expected">The revision replaced; 0 for a new draft.</param>
-    public async Task<SaveResult> Save(Document document, long expected, Author by, CancellationToken cancel)
+    /// <param name="label">What the change is called in its history.</param>
+    public async Task<SaveResult> Save(
+        Document document,
+        long expected,
+        Author by,
+        CancellationToken cancel,
+        string label = "Replaced from a file"
+    )
     {
         by.Require(Permissions.Configure, releases.Default.Definitions.Application, document);
         await turn.WaitAsync(cancel);
@@ -138,12 +145,12 @@ public sealed partial class DraftDocuments(
 
             if (ParsedOrNull(row) is Document.OfLayout { Layout: var old } && document is Document.OfLayout { Layout: var next })
             {
-                var edited = await Apply(row, old, LayoutDiff.Edits(old, next), "Replaced from a file", by, cancel);
+                var edited = await Apply(row, old, LayoutDiff.Edits(old, next), label, by, cancel);
                 return new SaveResult(row.Kind, row.Key, edited.Row.Revision, true);
             }
 
             var replaced = NewRow(document, row.Revision + 1, by);
-            await Store([(replaced, Change(replaced, "Replaced from a file", [], []))], cancel);
+            await Store([(replaced, Change(replaced, label, row.Content))], cancel);
             return new SaveResult(row.Kind, row.Key, replaced.Revision, true);
         }
         finally
@@ -214,6 +221,14 @@ public sealed partial class DraftDocuments(
             By = row.ChangedBy,
         };
 
+    /// <summary>The change of a document that has no edits: where its text became another one.</summary>
+    private static ChangeRow Change(DraftRow row, string label, string before)
+    {
+        var change = Change(row, label, [], []);
+        change.Edits = JsonSerializer.Serialize(TextChange.Between(before, row.Content));
+        return change;
+    }
+
     /// <summary>Makes drafts or replaces what they hold, all or none, each as one change.</summary>
     /// <param name="documents">Each with the revision it replaces; 0 for a new draft.</param>
     public async Task SaveAll(
@@ -234,13 +249,7 @@ public sealed partial class DraftDocuments(
                 var present = expected == 0 ? null : await store.Find(document.Kind.Name(), document.Key, cancel);
                 var row = NewRow(document, expected + 1, by);
                 row.Published = present?.Published;
-                var applied =
-                    present is not null
-                    && ParsedOrNull(present) is Document.OfLayout { Layout: var old }
-                    && document is Document.OfLayout { Layout: var next }
-                        ? old.Apply(LayoutDiff.Edits(old, next))
-                        : null;
-                all.Add((row, Change(row, label, applied?.Edits ?? [], applied?.Inverse ?? [])));
+                all.Add((row, Change(row, label, document, present)));
             }
 
             await Store(all, cancel);
@@ -249,6 +258,17 @@ public sealed partial class DraftDocuments(
         {
             turn.Release();
         }
+    }
+
+    private ChangeRow Change(DraftRow row, string label, Document document, DraftRow? before)
+    {
+        if (before is null || document is not Document.OfLayout { Layout: var next })
+        {
+            return before is null ? Change(row, label, [], []) : Change(row, label, before.Content);
+        }
+
+        var applied = ParsedOrNull(before) is Document.OfLayout { Layout: var old } ? old.Apply(LayoutDiff.Edits(old, next)) : null;
+        return Change(row, label, applied?.Edits ?? [], applied?.Inverse ?? []);
     }
 
     /// <summary>A menu as a document, with the revision of the draft it replaces.</summary>

@@ -76,6 +76,7 @@ public static class EventEndpoints
                 return TypedResults.NoContent();
             })
             .WithName("acknowledgeRelease")
+            .WithMetadata(new HarmlessCall())
             .Needs()
             .WithTags("events")
             .Produces(204)

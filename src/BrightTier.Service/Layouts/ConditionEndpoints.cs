@@ -16,6 +16,7 @@ public static class ConditionEndpoints
     public static void MapConditions(this IEndpointRouteBuilder api) =>
         api.MapPost("/layouts/{key}/conditions/check", Check)
             .WithName("checkCondition")
+            .WithMetadata(new HarmlessCall())
             .NeedsReader()
             .WithTags("layouts")
             .Produces<ConditionInfo>()

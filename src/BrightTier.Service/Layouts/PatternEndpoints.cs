@@ -23,6 +23,7 @@ public static class PatternEndpoints
         api.MapPost("/patterns/test", Test)
             .WithName("testPattern")
             .NeedsReader()
+            .WithMetadata(new HarmlessCall())
             .WithTags("definitions")
             .Produces<PatternTestResult>()
             .WithSummary("Which of up to 200 samples a pattern matches, by the engine that checks on saving.");

@@ -40,7 +40,8 @@ public static class TemplateEndpoints
                         template.Key,
                         template.Title.In(language) ?? template.Key,
                         template.About?.In(language),
-                        [.. template.Layouts.Select(key => catalogue.Layouts.GetValueOrDefault(key)?.Kind).OfType<string>()]
+                        [.. template.Layouts.Select(key => catalogue.Layouts.GetValueOrDefault(key)?.Kind).OfType<string>()],
+                        template.Layouts
                     )),
             ],
             WireJson.Default.IReadOnlyListTemplateInfo

@@ -265,7 +265,18 @@ public static class ReleaseEndpoints
                 $"/records/{entity.Key}",
                 made.Catalogue.Navigation.WayTo(entity.Key)?.Select(entry => entry.Title.In(language)).ToArray()
             ));
-        return TypedResults.Json(new Receipt(release, [.. reached], open), WireJson.Default.Receipt, statusCode: 201);
+        var unrouted = release
+            .Documents.Where(document => document is { Kind: "layout", Change: "added" or "changed" })
+            .Select(document => made.Catalogue.Layouts.GetValueOrDefault(document.Key))
+            .OfType<Layout>()
+            .Where(layout => !LayoutSelector.IsRouted(made.Catalogue, layout))
+            .Select(layout => new UnroutedInfo(
+                layout.Key,
+                layout.Root.Text("title")?.In(language) ?? layout.Key,
+                layout.Entity,
+                layout.Kind
+            ));
+        return TypedResults.Json(new Receipt(release, [.. reached], open, [.. unrouted]), WireJson.Default.Receipt, statusCode: 201);
     }
 
     private static async Task<ReleaseInfo> Info(long number, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>

@@ -284,6 +284,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         app.UseAuthentication();
         app.UseAuthorization();
         app.Use(CrossSiteGuard.Middleware);
+        app.Use(PersonView.Middleware);
     }
 
     private static void MapEndpoints(WebApplication app)
@@ -292,6 +293,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         app.MapOpenApi("/openapi/{documentName}.json").AllowAnonymous();
         var api = app.MapGroup("/api").ClosedUnlessSaid();
         api.MapAccess();
+        api.MapPersonView();
         api.MapSetup();
         api.MapTokens();
         api.MapAudit();
@@ -299,6 +301,9 @@ public sealed class ServiceApplication : IAsyncDisposable
         api.MapPeople();
         api.MapPreferences();
         api.MapEntities();
+        api.MapDocumentHistory();
+        api.MapRelations();
+        api.MapUnits();
         api.MapFields();
         api.MapChoices();
         api.MapLayouts();

@@ -78,7 +78,7 @@ describe('routing', () => {
     await userEvent.selectOptions(await chosen(/entity of rule 1/i), 'berth');
     await is({ kind: 'routing', rules: [{ entity: 'berth', layout: 'berth' }] });
     await userEvent.selectOptions(await chosen(/kind of rule 1/i), 'list');
-    await is({ kind: 'routing', rules: [{ entity: 'berth', layout: '', kind: 'list' }] });
+    await is({ kind: 'routing', rules: [{ entity: 'berth', layout: '', form: 'list' }] });
     await userEvent.selectOptions(await chosen(/entity of rule 1/i), 'vessel');
     await userEvent.selectOptions(await chosen(/kind of rule 1/i), 'full');
     await is({ kind: 'routing', rules: [{ entity: 'vessel', layout: 'vessel' }] });

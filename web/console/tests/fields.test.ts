@@ -18,7 +18,7 @@ let calls: Calls;
 beforeEach(() => {
   calls = held.calls = new Made();
   calls.answers.set('GET /api/people', [{ id: 'ada', name: 'Ada Wader', roles: [], language: 'en' }]);
-  calls.answers.set('GET /api/entities', [
+  calls.answers.set('GET /api/relations', [
     { key: 'berth', label: 'Berth' },
     { key: 'keeper', label: 'Keeper' },
   ]);

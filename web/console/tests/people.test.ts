@@ -40,8 +40,8 @@ describe('people', () => {
     show(PeoplePage, {});
     await screen.findByText('Bram Klaasen');
     expect(rows()).toEqual([
-      ['Bram Klaasen', 'bram', 'Quay hand', 'nl', '–'],
-      ['Ines Buoy', 'ines', 'none by the identity provider', 'en', '–'],
+      ['Bram Klaasen', 'bram', 'Quay hand', 'nl', '–', 'See as this person'],
+      ['Ines Buoy', 'ines', 'none by the identity provider', 'en', '–', 'See as this person'],
     ]);
   });
 

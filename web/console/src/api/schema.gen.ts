@@ -349,6 +349,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{kind}/{key}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a draft differs from what everybody has, and its newest 50 changes, newest first, in words; of those before a revision with before=N. */
+        get: operations["listDocumentChanges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{kind}/{key}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a draft what it was at a revision, as one more change. */
+        post: operations["restoreDocument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/application/{key}": {
         parameters: {
             query?: never;
@@ -1579,6 +1613,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/relations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every entity as its draft is, with the references by which it points at others; those retired are left out. */
+        get: operations["listRelations"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/releases": {
         parameters: {
             query?: never;
@@ -1892,6 +1943,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Sees the application as another person does: for an hour at most, changing nothing meanwhile. */
+        put: operations["viewAs"];
+        post?: never;
+        /** Comes back to oneself. */
+        delete: operations["viewAsOneself"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/setup": {
         parameters: {
             query?: never;
@@ -2007,6 +2076,40 @@ export interface paths {
         post?: never;
         /** Revokes a personal token. */
         delete: operations["revokeToken"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every unit that a field of a draft has, with those fields. */
+        get: operations["listUnits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/units/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes a unit in another way, in the drafts of all entities or for the fields given: all or none. */
+        post: operations["renameUnit"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2400,6 +2503,17 @@ export interface components {
             use: string;
             width?: null | string;
         };
+        /** @description A change to a document. */
+        DocumentChange: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            label: string;
+            /** Format: int64 */
+            revision: number;
+            /** @description What became another, in words; null where what it held before is not kept, as of the first. */
+            words: null | string[];
+        };
         DocumentDifference: {
             /** @description added, changed or removed. */
             change: string;
@@ -2418,6 +2532,19 @@ export interface components {
             message: string;
             pointer: string;
             severity: string;
+        };
+        /** @description What happened to the draft of a document. */
+        DocumentHistory: {
+            /** @description Newest first. */
+            changes: components["schemas"]["DocumentChange"][];
+            /** @description Whether there are changes before these. */
+            earlier: boolean;
+            /** Format: int64 */
+            published: null | number;
+            /** Format: int64 */
+            revision: number;
+            /** @description How it differs from what everybody has, in words; null where nobody has it, or it cannot be read. */
+            since: null | string[];
         };
         DocumentName: {
             key: string;
@@ -2518,6 +2645,20 @@ export interface components {
             plural: string;
             related?: null | components["schemas"]["RelatedInfo"][];
             revision: string;
+        };
+        /** @description An entity with the references by which it points at others. */
+        EntityRelations: {
+            /** @description Whether its records are in a database that is attached, to which no field is added. */
+            attached: boolean;
+            /**
+             * Format: int32
+             * @description How many fields it has in use.
+             */
+            fields: number;
+            key: string;
+            label: string;
+            plural: string;
+            references: components["schemas"]["RelationInfo"][];
         };
         EntitySummary: {
             /** Format: int32 */
@@ -3027,6 +3168,8 @@ export interface components {
             openClients: number;
             reached: components["schemas"]["ReachInfo"][];
             release: components["schemas"]["ReleaseInfo"];
+            /** @description Layouts that went out and that nobody gets: another one comes first, and no rule gives them. */
+            unrouted?: null | components["schemas"]["UnroutedInfo"][];
         };
         /** @description Something that was done to a record; what it held then is in the record's history. */
         RecordAuditEntry: {
@@ -3145,6 +3288,13 @@ export interface components {
             removed?: null | components["schemas"]["RelatedRemoval"][];
             through: string;
         };
+        /** @description A reference: the field's key and label, and the key of the entity it points at. */
+        RelationInfo: {
+            field: string;
+            label: string;
+            required: boolean;
+            target: string;
+        };
         /** @description How two states of all documents differ. */
         ReleaseComparison: {
             documents: components["schemas"]["DocumentDifference"][];
@@ -3200,6 +3350,11 @@ export interface components {
             documents?: null | components["schemas"]["DocumentName"][];
             /** @default  */
             note: string;
+        };
+        /** @description The revision a draft is to be again. */
+        RevisionRequest: {
+            /** Format: int64 */
+            revision: number;
         };
         RoleInfo: {
             /** @description The entities it may configure; empty for all. */
@@ -3302,6 +3457,7 @@ export interface components {
              * @default false
              */
             unclaimed: boolean;
+            viewer?: null | components["schemas"]["Person"];
         };
         /** @description Sets up a new service. */
         SetupRequest: {
@@ -3498,11 +3654,12 @@ export interface components {
             type: string;
             unique: boolean;
         };
-        /** @description A template to begin with: what it is for, and the kinds of the layouts it makes, in order. */
+        /** @description A template to begin with: what it is for, the kinds of layouts it makes, in order, and what it makes them of. */
         TemplateInfo: {
             about: null | string;
             key: string;
             kinds: string[];
+            layouts?: null | string[];
             title: string;
         };
         /** @description A layout made from a template, and the fields of the original that found no match. */
@@ -3546,6 +3703,38 @@ export interface components {
             /** @description The permissions it is good for; null for all its person may do. */
             scopes?: null | string[];
         };
+        /** @description A field of an entity, with what both are called. */
+        UnitField: {
+            entity: string;
+            entityLabel: string;
+            field: string;
+            label: string;
+        };
+        /** @description A unit, and the fields counted in it. */
+        UnitInfo: {
+            fields: components["schemas"]["UnitField"][];
+            unit: string;
+        };
+        /** @description The entities whose drafts are other ones, and how many fields. */
+        UnitReach: {
+            entities: string[];
+            /** Format: int32 */
+            fields: number;
+        };
+        /** @description Writes a unit in another way. */
+        UnitRename: {
+            /** @description Those it is for, such as vessel.length; null for all that have it. */
+            fields?: null | string[];
+            from: string;
+            to: string;
+        };
+        /** @description A layout that no rule gives to anybody. */
+        UnroutedInfo: {
+            entity: string;
+            kind: string;
+            layout: string;
+            title: string;
+        };
         /** @description One place that uses something, and so would notice if it changed. */
         UseInfo: {
             as: string;
@@ -3553,6 +3742,10 @@ export interface components {
             kind: string;
             message: string;
             place: string;
+        };
+        /** @description The id of the person as whom the application is to be seen. */
+        ViewRequest: {
+            person: string;
         };
         /** @description A named width: from From rem up to, not including, Below; the last has no end. */
         WidthInfo: {
@@ -4193,6 +4386,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportReport"];
+                };
+            };
+        };
+    };
+    listDocumentChanges: {
+        parameters: {
+            query?: {
+                before?: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentHistory"];
+                };
+            };
+        };
+    };
+    restoreDocument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionRequest"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveResult"];
                 };
             };
         };
@@ -6393,6 +6640,27 @@ export interface operations {
             };
         };
     };
+    listRelations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntityRelations"][];
+                };
+            };
+        };
+    };
     listReleases: {
         parameters: {
             query?: never;
@@ -6904,6 +7172,48 @@ export interface operations {
             };
         };
     };
+    viewAs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewRequest"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    viewAsOneself: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     setUp: {
         parameters: {
             query?: never;
@@ -7091,6 +7401,52 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    listUnits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitInfo"][];
+                };
+            };
+        };
+    };
+    renameUnit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnitRename"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnitReach"];
+                };
             };
         };
     };

@@ -110,6 +110,7 @@ export class App {
     themed(document.documentElement, found.application.theme);
     if (found.person) {
       this.draw();
+      if (found.viewer) void import('./personView.ts').then(({ showPersonView }) => showPersonView(found));
       whenIdle(() => {
         startEvents(found.lastEventId);
         void withhold(found.person!.id);

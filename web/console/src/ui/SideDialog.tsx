@@ -1,5 +1,6 @@
 import type { ReactNode, RefObject } from 'react';
 import { Dialog, useDialog } from './Dialog.tsx';
+import '../styles/sideDialog.css';
 
 interface SideDialogProps {
   /** What it is called; drawn as its heading. */

@@ -51,7 +51,7 @@ export function MenuPart({ entities }: { entities: EntitySummary[] }) {
   };
   return (
     <>
-      <PartHead about={say('menuPart.whatUsersFindAtThe')} kept={stored} />
+      <PartHead about={say('menuPart.whatUsersFindAtThe')} kept={stored} title={say('applicationPart.menu')} />
       <div className="application-panes">
         <section aria-label={say('menuPart.entries')} ref={list} onKeyDown={onKey}>
           <MenuTree entries={entries} chosen={chosen} icons={icons} language={language} onChoose={setChosen} />

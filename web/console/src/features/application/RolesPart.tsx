@@ -34,7 +34,7 @@ export function RolesPart({ entities }: { entities: EntitySummary[] }) {
   };
   return (
     <>
-      <PartHead about={say('rolesPart.about')} kept={stored} />
+      <PartHead about={say('rolesPart.about')} kept={stored} title={say('applicationPart.roles')} />
       <label className="label-language">
         {say('stylesPart.labelsIn')}{' '}
         <Select value={language} options={languages.map((tag) => ({ key: tag, label: tag }))} onChange={setLanguage} />

@@ -42,7 +42,7 @@ export function RoutingPart({ entities }: { entities: EntitySummary[] }) {
   };
   return (
     <>
-      <PartHead about={say('routingPart.theFirstRuleThatFits')} kept={stored} />
+      <PartHead about={say('routingPart.theFirstRuleThatFits')} kept={stored} title={say('applicationPart.routing')} />
       {rules.length === 0 ? (
         <p className="empty">{say('routingPart.thereAreNoRulesEveryone')}</p>
       ) : (

@@ -29,7 +29,7 @@ interface RuleLineProps {
 /** A rule as a sentence: of what, which layout, to whom, while what. */
 export function RuleLine({ rule, number, last, entities, layouts, verdict, onChange, onMove, onRemove }: RuleLineProps) {
   const of = (entity: string, kind: string) => layouts.filter((layout) => layout.entity === entity && layout.kind === kind);
-  const kind = rule.kind ?? 'full';
+  const kind = rule.form ?? 'full';
   const offered = of(rule.entity, kind).map((layout) => ({ key: layout.key, label: layout.title }));
   const unknown = offered.some((layout) => layout.key === rule.layout)
     ? []
@@ -48,7 +48,7 @@ export function RuleLine({ rule, number, last, entities, layouts, verdict, onCha
           label={say('routingPart.kindOfRule', number)}
           value={kind}
           options={kinds()}
-          onChange={(next) => onChange({ kind: next === 'full' ? undefined : next, layout: of(rule.entity, next)[0]?.key ?? '' })}
+          onChange={(next) => onChange({ form: next === 'full' ? undefined : next, layout: of(rule.entity, next)[0]?.key ?? '' })}
         />
         <span>{say('routingPart.give')}</span>
         <Select

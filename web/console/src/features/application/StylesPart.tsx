@@ -30,7 +30,7 @@ export function StylesPart() {
     );
   return (
     <>
-      <PartHead about={say('stylesPart.chosenOnceForEveryForm')} kept={stored} />
+      <PartHead about={say('stylesPart.chosenOnceForEveryForm')} kept={stored} title={say('applicationPart.styles')} />
       <ThemePart theme={value.theme ?? {}} onChange={(theme) => change({ ...value, theme })} />
       <h2>{say('stylesPart.styles')}</h2>
       <label className="label-language">

@@ -25,7 +25,7 @@ export function WidthsPart() {
   };
   return (
     <>
-      <PartHead about={say('widthsPart.aFormIsAsWide')} kept={stored} />
+      <PartHead about={say('widthsPart.aFormIsAsWide')} kept={stored} title={say('applicationPart.widths')} />
       <div className="width-bar" aria-hidden="true">
         {widths.map((each, i) => (
           <span key={each.name} data-width={i + 1} style={{ flexGrow: (each.below ?? top) - from(i) }}>

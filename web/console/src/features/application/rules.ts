@@ -3,7 +3,8 @@ import { sayGrammar } from '../../shell/configurator/texts.ts';
 /** Who gets which layout of an entity, and while what holds. */
 export interface Rule {
   entity: string;
-  kind?: string | undefined;
+  /** The kind of layout it gives; the full form without. */
+  form?: string | undefined;
   layout: string;
   roles?: string[] | undefined;
   when?: string | undefined;

@@ -4,7 +4,15 @@ import { useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
 import { may } from '../../shell/session.ts';
 
-const parts = { entities: undefined, lists: 'lists', patterns: 'patterns', databases: 'databases' } as const;
+const parts = {
+  entities: undefined,
+  relations: 'relations',
+  lists: 'lists',
+  patterns: 'patterns',
+  units: 'units',
+  templates: 'templates',
+  databases: 'databases',
+} as const;
 
 /** What the place of data has over it: its parts, and what can be done in the one that is open. */
 export function DataHead({ here, children }: { here: keyof typeof parts; children?: ReactNode }) {

@@ -1,5 +1,5 @@
-import { useState, type ReactNode } from 'react';
-import { answer, api, type DocumentSummary, type EntitySummary } from '../../api/client.ts';
+import { lazy, Suspense, useState, type ReactNode } from 'react';
+import { answer, api, type DocumentSummary, type EntityRelations, type EntitySummary } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { address, navigate } from '../../shell/location.ts';
@@ -13,12 +13,25 @@ import { EntityPage } from './EntityPage.tsx';
 import { ListsPage } from './ListsPage.tsx';
 import { PatternsPage } from './PatternsPage.tsx';
 import { TablePage } from './TablePage.tsx';
+import { TemplatesPage } from './TemplatesPage.tsx';
+import { UnitsPage } from './UnitsPage.tsx';
 import '../../pages.css';
+
+/** Fetched with what lays it out when it is opened. */
+const RelationsPage = lazy(() => import('./RelationsPage.tsx').then((module) => ({ default: module.RelationsPage })));
 
 /** What there are records of: every entity, with its records and its form; and where another one begins. */
 export function DataPage({ part, entity, entities }: { part: string | undefined; entity: string | undefined; entities: EntitySummary[] }) {
+  if (part === 'relations')
+    return (
+      <Suspense>
+        <RelationsPage />
+      </Suspense>
+    );
   if (part === 'lists') return <ListsPage />;
   if (part === 'patterns') return <PatternsPage />;
+  if (part === 'units') return <UnitsPage />;
+  if (part === 'templates') return <TemplatesPage />;
   if (part === 'databases') return entity ? <DatabasePage name={entity} /> : <DatabasesPage />;
   if (part === 'table') return <TablePage entities={entities} />;
   if (part === 'entity' && entity) return <EntityPage entity={entity} entities={entities} />;
@@ -34,8 +47,9 @@ interface EntityLine {
 }
 
 const noDocuments: DocumentSummary[] = [];
+const noDrafts: EntityRelations[] = [];
 
-function linesOf(entities: EntitySummary[], documents: DocumentSummary[]): EntityLine[] {
+function linesOf(entities: EntitySummary[], documents: DocumentSummary[], drafted: readonly EntityRelations[]): EntityLine[] {
   const drafts = new Map(documents.filter((each) => each.kind === 'entity').map((each) => [each.key, each]));
   const lines = entities.map((published): EntityLine => {
     const draft = drafts.get(published.key);
@@ -45,14 +59,16 @@ function linesOf(entities: EntitySummary[], documents: DocumentSummary[]): Entit
   });
   const known = new Set(entities.map((each) => each.key));
   const waiting = [...drafts.keys()].filter((key) => !known.has(key));
-  return [...lines, ...waiting.map((key) => ({ key, plural: key, state: say('common.neverPublished') }))];
+  const nameOf = (key: string) => drafted.find((each) => each.key === key)?.plural ?? key;
+  return [...lines, ...waiting.map((key) => ({ key, plural: nameOf(key), state: say('common.neverPublished') }))];
 }
 
 function Entities({ entities }: { entities: EntitySummary[] }) {
   usePageTitle(say('data.data'));
   const session = useSession();
   const { data: documents = noDocuments } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
-  const lines = linesOf(entities, documents);
+  const { data: drafted = noDrafts } = useAnswer(['documents', 'relations'], () => answer(api.GET('/api/relations')));
+  const lines = linesOf(entities, documents, drafted);
   const bring = (
     <a className="button primary" href={address('data', 'table')}>
       {say('data.bringTable')}

@@ -36,7 +36,7 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
         onPublish={known && may(session, 'publish') && value ? () => setOpen('publish') : undefined}
       />
       {known ? (
-        <PartHead about={say('data.entityAbout')} kept={stored} />
+        <PartHead about={say('data.entityAbout')} kept={stored} title={title} changes={changes} />
       ) : (
         value && <NoticeBox tone="bad">{say('data.noEntity', entity)}</NoticeBox>
       )}
@@ -44,7 +44,7 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
         <>
           {value.attached && <Attached table={value.attached} />}
           <Names value={value} language={language} disabled={!changes} onChange={change} />
-          <FieldSheet entity={entity} entities={entities} value={value} language={language} disabled={!changes} onChange={change}>
+          <FieldSheet entity={entity} value={value} language={language} disabled={!changes} onChange={change}>
             <label className="label-language">
               {say('stylesPart.labelsIn')}{' '}
               <Select value={language} options={languages.map((tag) => ({ key: tag, label: tag }))} onChange={setLanguage} />

@@ -1,4 +1,4 @@
-import { memo, useState } from 'react';
+import { memo, useId, useState } from 'react';
 import { say } from '../../shell/configurator/texts.ts';
 import { textIn } from '../../shell/localTexts.ts';
 import { Select } from '../../ui/Select.tsx';
@@ -142,6 +142,7 @@ interface CellProps {
 
 /** One thing of a field, changed where it stands. */
 function Cell({ cell, name, disabled, onChange }: CellProps) {
+  const list = useId();
   if (!cell) return <span className="sheet-none" aria-hidden="true" />;
   if (cell.kind === 'fixed') return cell.text;
   if (cell.kind === 'check')
@@ -170,9 +171,11 @@ function Cell({ cell, name, disabled, onChange }: CellProps) {
     if (cell.kind === 'text') onChange((field) => cell.set(text, field), false);
     else onChange((field) => cell.set(text === '' ? undefined : Number(text), field), false);
   };
-  return (
+  const among = cell.kind === 'text' ? cell.among : undefined;
+  const input = (
     <input
       key={shown}
+      list={among && list}
       className={cell.kind === 'text' && cell.code ? 'bt-input code' : 'bt-input'}
       type={cell.kind === 'number' ? 'number' : 'text'}
       step="any"
@@ -184,5 +187,16 @@ function Cell({ cell, name, disabled, onChange }: CellProps) {
       disabled={disabled}
       onBlur={(event) => take(event.target.value.trim())}
     />
+  );
+  if (!among) return input;
+  return (
+    <>
+      {input}
+      <datalist id={list}>
+        {among.map((each) => (
+          <option key={each} value={each} />
+        ))}
+      </datalist>
+    </>
   );
 }

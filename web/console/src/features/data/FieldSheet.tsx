@@ -1,17 +1,16 @@
-import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
-import { answer, api, type ChoiceListSummary, type EntitySummary } from '../../api/client.ts';
+import { useCallback, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { answer, api, type ChoiceListSummary, type EntityInfo, type EntityRelations, type UnitInfo } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { textIn, withText } from '../../shell/localTexts.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { Segments } from '../../ui/Segments.tsx';
-import { withFields, withMoved, type EntityFile } from './entityFile.ts';
-import { columnsOf, sheetViews, keyColumn, type FieldColumn, type SheetView } from './fieldColumns.ts';
+import { withFields, withMoved, type EntityFile, type FieldFile } from './entityFile.ts';
+import { columnsOf, sheetViews, keyColumn, type FieldColumn, type SheetContext, type SheetView } from './fieldColumns.ts';
 import { FieldLine, type LineActs } from './FieldLine.tsx';
 
 interface FieldSheetProps {
   entity: string;
-  entities: EntitySummary[];
   value: EntityFile;
   language: string;
   disabled: boolean;
@@ -22,20 +21,16 @@ interface FieldSheetProps {
 
 const noLists: ChoiceListSummary[] = [];
 const noPatterns: { key: string; label: string }[] = [];
+const noUnits: UnitInfo[] = [];
+const noEntities: EntityRelations[] = [];
 const nothing: readonly string[] = [];
 
 /** The fields as a sheet: one looks at one side of them at a time, changes what stands there, several at once, and puts them in order. */
-export function FieldSheet({ entity, entities, value, language, disabled, onChange, children }: FieldSheetProps) {
-  const { application } = useSession();
+export function FieldSheet({ entity, value, language, disabled, onChange, children }: FieldSheetProps) {
   const [view, setView] = useState<SheetView>('basics');
   const [selected, setSelected] = useState(nothing);
-  const { data: lists = noLists } = useAnswer(['documents', 'choice-lists'], () => answer(api.GET('/api/choice-lists')));
-  const { data: patterns = noPatterns } = useAnswer(['documents', 'patterns'], () => answer(api.GET('/api/patterns')));
-  const columns = useMemo(() => {
-    const around = { language, languages: application.languages, entities, roles: application.roles, lists, patterns };
-    const first = view === 'languages' ? keyColumn : labelColumn(around);
-    return [first, ...columnsOf(view, around)];
-  }, [view, language, application, entities, lists, patterns]);
+  const around = useSheetContext(entity, language);
+  const columns = useMemo(() => [view === 'languages' ? keyColumn : labelColumn(around), ...columnsOf(view, around)], [view, around]);
   const body = useRef<HTMLTableSectionElement>(null);
   const acts = useLasting({
     select: (key, on) => setSelected(on ? [...selected, key] : selected.filter((each) => each !== key)),
@@ -81,6 +76,49 @@ export function FieldSheet({ entity, entities, value, language, disabled, onChan
         </table>
       </div>
     </>
+  );
+}
+
+/** What the sheet of an entity is made with. */
+function useSheetContext(entity: string, language: string): SheetContext {
+  const { application } = useSession();
+  const { data: lists = noLists } = useAnswer(['documents', 'choice-lists'], () => answer(api.GET('/api/choice-lists')));
+  const { data: patterns = noPatterns } = useAnswer(['documents', 'patterns'], () => answer(api.GET('/api/patterns')));
+  const { data: units = noUnits } = useAnswer(['documents', 'units'], () => answer(api.GET('/api/units')));
+  const { data: entities = noEntities } = useAnswer(['documents', 'relations'], () => answer(api.GET('/api/relations')));
+  const isPublished = usePublished(entity);
+  return useMemo(
+    () => ({
+      language,
+      languages: application.languages,
+      entities,
+      roles: application.roles,
+      lists,
+      patterns,
+      units: units.map((each) => each.unit),
+      isPublished,
+    }),
+    [language, application, entities, lists, patterns, units, isPublished],
+  );
+}
+
+/** Whether records have values of a field: everybody has it, or one may not know. */
+function usePublished(entity: string): (field: FieldFile) => boolean {
+  const { person } = useSession();
+  // Of an entity nobody has yet nothing is known, and nothing is fixed.
+  const { data: known } = useAnswer<EntityInfo | null>(['entities', entity], () =>
+    answer(api.GET('/api/entities/{key}', { params: { path: { key: entity } } })).catch(() => null),
+  );
+  return useCallback(
+    (field) => {
+      if (known === undefined) return true;
+      if (known === null) return false;
+      return (
+        known.fields.some((each) => each.key === field.key) ||
+        (field.read !== undefined && !field.read.some((role) => person?.roles.includes(role)))
+      );
+    },
+    [known, person],
   );
 }
 

@@ -75,3 +75,17 @@ export function withRight(field: FieldFile, role: string, right: FieldRight, rol
     write: writers.length === readers.length ? undefined : writers,
   };
 }
+
+/** What says nothing about values of another type. */
+const ofOneType = ['unique', 'target', 'choices', 'unit', 'default', 'min', 'max', 'maxLength', 'scale', 'pattern', 'uses'] as const;
+
+/** What a field says once it has values of another type; a reference points at `target`, a choice is one of `list`. */
+export const withType = (field: FieldFile, type: string, target: string | undefined, list: string | undefined): Partial<FieldFile> =>
+  type === field.type
+    ? {}
+    : {
+        ...Object.fromEntries(ofOneType.map((each) => [each, undefined])),
+        type,
+        ...(type === 'reference' ? { target } : {}),
+        ...(type === 'choice' || type === 'choices' ? { choices: list } : {}),
+      };

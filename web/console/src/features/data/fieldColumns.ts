@@ -2,12 +2,12 @@ import type { EntitySummary } from '../../api/client.ts';
 import { fieldTypes } from '../../shell/configurator/fieldTypes.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { textIn, withText, type LocalText } from '../../shell/localTexts.ts';
-import { rightOf, withRight, type FieldFile, type FieldRight } from './entityFile.ts';
+import { rightOf, withRight, withType, type FieldFile, type FieldRight } from './entityFile.ts';
 
 /** What of a field stands in a cell of the sheet, and what it becomes by it. */
 export type FieldCell =
   | { kind: 'fixed'; text: string }
-  | { kind: 'text'; value: string; code?: boolean; set: (text: string, field: FieldFile) => Partial<FieldFile> }
+  | { kind: 'text'; value: string; code?: boolean; among?: readonly string[]; set: (text: string, field: FieldFile) => Partial<FieldFile> }
   | { kind: 'number'; value: number | undefined; usual?: string; set: (value: number | undefined, field: FieldFile) => Partial<FieldFile> }
   | { kind: 'check'; on: boolean; set: (on: boolean, field: FieldFile) => Partial<FieldFile> }
   | {
@@ -33,12 +33,16 @@ export type SheetView = (typeof sheetViews)[number];
 export interface SheetContext {
   language: string;
   languages: readonly string[];
-  entities: readonly EntitySummary[];
+  entities: readonly Pick<EntitySummary, 'key' | 'label' | 'plural'>[];
   roles: readonly { key: string; label: string }[];
   /** The choice lists there are. */
   lists: readonly { key: string; label: string }[];
   /** The patterns fields share. */
   patterns: readonly { key: string; label: string }[];
+  /** The units other fields have. */
+  units: readonly string[];
+  /** Whether records have values of it: then its type stays as it is. */
+  isPublished: (field: FieldFile) => boolean;
 }
 
 const numbers = new Set(['integer', 'decimal', 'money', 'rating']);
@@ -80,7 +84,7 @@ const labelColumn = (language: string, around: SheetContext): FieldColumn => ({
 function basicColumns(around: SheetContext): FieldColumn[] {
   return [
     keyColumn,
-    { key: 'type', label: say('data.type'), of: (field) => ({ kind: 'fixed', text: typeOf(field, around) }) },
+    typeColumn(around),
     checkColumn('required', say('data.required')),
     checkColumn('unique', say('data.unique'), ({ type }) => tellApart.has(type)),
     {
@@ -95,7 +99,45 @@ function basicColumns(around: SheetContext): FieldColumn[] {
   ];
 }
 
-function valueColumns({ lists, patterns }: SheetContext): FieldColumn[] {
+/** What kind of value it has: chosen until records have values of it. */
+const typeColumn = (around: SheetContext): FieldColumn => ({
+  key: 'type',
+  label: say('data.type'),
+  of: (field) => {
+    if (around.isPublished(field)) return { kind: 'fixed', text: typeOf(field, around) };
+    const offered = Object.entries(fieldTypes).filter(
+      ([type]) => (type !== 'reference' || around.entities.length > 0) && (!isChoice(type) || around.lists.length > 0),
+    );
+    return {
+      kind: 'choice',
+      value: field.type,
+      options: offered.map(([key, name]) => ({ key, label: say(name) })),
+      set: (type, of) => withType(of, type, around.entities[0]?.key, around.lists[0]?.key),
+    };
+  },
+});
+
+const isChoice = (type: string) => type === 'choice' || type === 'choices';
+
+/** What a reference points at: chosen until records have values of it. */
+const targetColumn = (around: SheetContext): FieldColumn => ({
+  key: 'target',
+  label: say('data.pointsAt'),
+  of: (field) => {
+    if (field.type !== 'reference') return undefined;
+    if (around.isPublished(field))
+      return { kind: 'fixed', text: around.entities.find((each) => each.key === field.target)?.plural ?? field.target ?? '' };
+    return {
+      kind: 'choice',
+      value: field.target ?? '',
+      options: around.entities.map(({ key, plural }) => ({ key, label: plural })),
+      set: (target) => ({ target }),
+    };
+  },
+});
+
+function valueColumns(around: SheetContext): FieldColumn[] {
+  const { lists, patterns } = around;
   const word = (name: 'default' | 'unit' | 'pattern', label: string, suits: (type: string) => boolean): FieldColumn => ({
     key: name,
     label,
@@ -105,6 +147,7 @@ function valueColumns({ lists, patterns }: SheetContext): FieldColumn[] {
             kind: 'text',
             value: field[name] ?? '',
             ...(name === 'pattern' ? { code: true } : {}),
+            ...(name === 'unit' ? { among: around.units } : {}),
             set: (text) => ({ [name]: text || undefined }),
           }
         : undefined,
@@ -128,10 +171,9 @@ function valueColumns({ lists, patterns }: SheetContext): FieldColumn[] {
       key: 'choices',
       label: say('data.choiceList'),
       of: ({ type, choices = '' }) =>
-        type === 'choice' || type === 'choices'
-          ? { kind: 'choice', value: choices, options: [...lists], set: (list) => ({ choices: list }) }
-          : undefined,
+        isChoice(type) ? { kind: 'choice', value: choices, options: [...lists], set: (list) => ({ choices: list }) } : undefined,
     },
+    targetColumn(around),
     word('pattern', say('data.pattern'), isLine),
     {
       key: 'uses',

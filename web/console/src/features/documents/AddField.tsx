@@ -1,11 +1,11 @@
 import { useState } from 'react';
-import { answer, api, type EntitySummary } from '../../api/client.ts';
+import { answer, api, type EntityRelations } from '../../api/client.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { fieldTypes } from '../../shell/configurator/fieldTypes.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
-const none: EntitySummary[] = [];
+const none: EntityRelations[] = [];
 
 /** Adds a field to the entity: it is in the draft at once, and gets its place in the records' table when it is published. */
 export function AddField({ entity, onClose }: { entity: string; onClose: (made: string | undefined) => void }) {
@@ -14,7 +14,7 @@ export function AddField({ entity, onClose }: { entity: string; onClose: (made: 
   const [choices, setChoices] = useState('');
   const [chosen, setTarget] = useState('');
   const [required, setRequired] = useState(false);
-  const { data: targets = none, problem } = useAnswer(['entities'], () => answer(api.GET('/api/entities')));
+  const { data: targets = none, problem } = useAnswer(['documents', 'relations'], () => answer(api.GET('/api/relations')));
   const target = chosen || (targets[0]?.key ?? '');
   const choosing = type === 'choice' || type === 'choices';
   const add = async () => {
@@ -77,7 +77,7 @@ function TargetChoice({
   value,
   onChange,
 }: {
-  targets: readonly EntitySummary[];
+  targets: readonly EntityRelations[];
   value: string;
   onChange: (target: string) => void;
 }) {

@@ -6,6 +6,9 @@ import { useServerEvents } from '../../shell/hooks.ts';
 
 /** One of the application's own documents while it is changed: what it holds, and what stands against the last change. */
 export interface DocumentState<T> {
+  kind: string;
+  /** Its key. */
+  name: string;
   value: T | undefined;
   revision: number;
   problem: string | undefined;
@@ -82,6 +85,8 @@ export function useDocument<T extends object>(kind: string, key: string, none: T
   };
   const before = past.at(-1);
   return {
+    kind,
+    name: key,
     value: state?.value,
     revision,
     problem,

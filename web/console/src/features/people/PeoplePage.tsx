@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Person } from '../../api/client.ts';
+import { answer, api, type Person } from '../../api/client.ts';
 import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
 import { NoticeLine, type Notice } from '../../ui/Notice.tsx';
@@ -16,7 +16,12 @@ export function PeoplePage() {
   const [editing, setEditing] = useState<Person>();
   const [notice, setNotice] = useState<Notice>();
   const { all, problem, reload } = usePeople();
-  const label = (key: string) => session.application.roles.find((role) => role.key === key)?.label ?? key;
+  // The whole page is another person's then.
+  const seeAs = (person: string) =>
+    answer(api.PUT('/api/session/view', { body: { person } })).then(
+      () => window.location.assign('/'),
+      (error: Error) => setNotice({ text: error.message, bad: true }),
+    );
   return (
     <>
       <header className="page-head">
@@ -35,24 +40,17 @@ export function PeoplePage() {
               <th scope="col">{say('peoplePage.roles')}</th>
               <th scope="col">{say('common.language')}</th>
               <th scope="col">{say('peoplePage.region')}</th>
+              <td />
             </tr>
           </thead>
           <tbody>
             {all.map((person) => (
-              <tr key={person.id}>
-                <td data-label={say('common.name')}>
-                  <button type="button" className="bt-link" onClick={() => setEditing(person)}>
-                    {person.name}
-                  </button>
-                </td>
-                <td data-label={say('peoplePage.userName')}>{person.id}</td>
-                <td data-label={say('peoplePage.roles')}>
-                  {person.roles.map(label).join(', ') || say('common.none')}
-                  {person.vouched && <small> {say('peoplePage.byTheIdentityProvider')}</small>}
-                </td>
-                <td data-label={say('common.language')}>{person.language}</td>
-                <td data-label={say('peoplePage.region')}>{person.region ?? '–'}</td>
-              </tr>
+              <PersonLine
+                key={person.id}
+                person={person}
+                onOpen={() => setEditing(person)}
+                onSeeAs={person.id === session.person?.id ? undefined : () => void seeAs(person.id)}
+              />
             ))}
           </tbody>
         </table>
@@ -70,5 +68,40 @@ export function PeoplePage() {
         />
       )}
     </>
+  );
+}
+
+interface PersonLineProps {
+  person: Person;
+  onOpen: () => void;
+  /** Sees the application as the person does; nothing for oneself. */
+  onSeeAs: (() => void) | undefined;
+}
+
+function PersonLine({ person, onOpen, onSeeAs }: PersonLineProps) {
+  const session = useSession();
+  const label = (key: string) => session.application.roles.find((role) => role.key === key)?.label ?? key;
+  return (
+    <tr>
+      <td data-label={say('common.name')}>
+        <button type="button" className="bt-link" onClick={onOpen}>
+          {person.name}
+        </button>
+      </td>
+      <td data-label={say('peoplePage.userName')}>{person.id}</td>
+      <td data-label={say('peoplePage.roles')}>
+        {person.roles.map(label).join(', ') || say('common.none')}
+        {person.vouched && <small> {say('peoplePage.byTheIdentityProvider')}</small>}
+      </td>
+      <td data-label={say('common.language')}>{person.language}</td>
+      <td data-label={say('peoplePage.region')}>{person.region ?? '–'}</td>
+      <td>
+        {onSeeAs && (
+          <button type="button" className="button quiet" aria-label={say('viewing.seeAs', person.name)} onClick={onSeeAs}>
+            {say('viewing.see')}
+          </button>
+        )}
+      </td>
+    </tr>
   );
 }

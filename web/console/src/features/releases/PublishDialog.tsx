@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import type { ReleaseReach, UnroutedLayout } from '../../api/client.ts';
 import { rich } from '../../shell/configurator/rich.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { moment } from '../../shell/configurator/moment.ts';
@@ -6,6 +7,7 @@ import { useSession } from '../../shell/hooks.ts';
 import { Dialog, useDialog } from '../../ui/Dialog.tsx';
 import { address } from '../../shell/location.ts';
 import { may } from '../../shell/session.ts';
+import { addMenuEntry, addRoutingRule } from './followUps.ts';
 import { PublishForm } from './PublishForm.tsx';
 import { ReceiptPart } from './ReceiptPart.tsx';
 import { usePublication, type Publication } from './usePublication.ts';
@@ -28,15 +30,23 @@ export function PublishDialog({ documents, title, errors, beside, children, back
   const dialog = useDialog();
   const publishing = usePublication({ documents, title, errors }, onPublished);
   const close = () => dialog.current?.close();
-  const { receipt, plan } = publishing;
+  const { receipt, plan, first, goOn } = publishing;
+  const configures = may(session, 'configure');
+  const addToMenu = (reach: ReleaseReach) =>
+    void goOn(addMenuEntry(reach), say('publishDialog.theMenu'), say('publishDialog.inTheMenu', reach.label));
+  const give = (layout: UnroutedLayout, roles: readonly string[]) => {
+    const note = say('publishDialog.givenTo', layout.title, first(roles) || say('receiptPart.everyRole'));
+    void goOn(addRoutingRule(layout, roles), say('publishDialog.theRouting'), note);
+  };
   return (
     <Dialog dialog={dialog} className={beside ? 'dialog at-side' : 'dialog'} labelledBy="publish-title" onClose={onClose}>
       {receipt ? (
         <ReceiptPart
           receipt={receipt}
-          first={publishing.first}
+          first={first}
           problem={publishing.problem?.detail}
-          onAddToMenu={may(session, 'configure') ? (reach) => void publishing.addToMenu(reach) : undefined}
+          onAddToMenu={configures ? addToMenu : undefined}
+          onGive={configures ? give : undefined}
           back={back}
           onDone={close}
         />

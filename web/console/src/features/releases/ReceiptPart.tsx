@@ -1,10 +1,12 @@
-import type { ReleaseReach, Receipt } from '../../api/client.ts';
+import { useState } from 'react';
+import type { ReleaseReach, Receipt, UnroutedLayout } from '../../api/client.ts';
 import { address } from '../../shell/location.ts';
 import { moment } from '../../shell/configurator/moment.ts';
 import { documentName } from '../../shell/configurator/documentNames.ts';
 import { Adoption } from './Adoption.tsx';
 import { rich } from '../../shell/configurator/rich.ts';
 import { say } from '../../shell/configurator/texts.ts';
+import { useSession } from '../../shell/hooks.ts';
 
 interface ReceiptPartProps {
   receipt: Receipt;
@@ -14,13 +16,16 @@ interface ReceiptPartProps {
   problem: string | undefined;
   /** Puts into the menu what no entry of it leads to; nothing where one may not. */
   onAddToMenu: ((reach: ReleaseReach) => void) | undefined;
+  /** Gives roles, or everybody, a layout that nobody gets; nothing where one may not. */
+  onGive: ((layout: UnroutedLayout, roles: readonly string[]) => void) | undefined;
   /** The record one came from. */
   back: { href: string; title: string } | undefined;
   onDone: () => void;
 }
 
 /** What publishing did: what changed, where it is reached, who has drawn it. */
-export function ReceiptPart({ receipt: { release, reached }, first, problem, onAddToMenu, back, onDone }: ReceiptPartProps) {
+export function ReceiptPart({ receipt, first, problem, onAddToMenu, onGive, back, onDone }: ReceiptPartProps) {
+  const { release, reached, unrouted } = receipt;
   return (
     <div className="receipt">
       <h2 id="publish-title">
@@ -61,6 +66,9 @@ export function ReceiptPart({ receipt: { release, reached }, first, problem, onA
           </>
         )}
       </dl>
+      {unrouted?.map((layout) => (
+        <Unrouted key={layout.layout} layout={layout} onGive={onGive} />
+      ))}
       <WhatNext release={release} />
       {problem && (
         <div className="dialog-problem" role="alert">
@@ -77,6 +85,41 @@ export function ReceiptPart({ receipt: { release, reached }, first, problem, onA
           </a>
         )}
       </div>
+    </div>
+  );
+}
+
+/** A layout that went out and that nobody gets, and the rule that gives it to somebody. */
+function Unrouted({ layout, onGive }: { layout: UnroutedLayout; onGive: ReceiptPartProps['onGive'] }) {
+  const { application } = useSession();
+  const [roles, setRoles] = useState<readonly string[]>([]);
+  return (
+    <div className="receipt-unrouted">
+      <p>
+        <b>{say('receiptPart.notRouted', layout.title)}</b>
+      </p>
+      {onGive && (
+        <>
+          <fieldset className="ticks" aria-label={say('receiptPart.whoGetsIt', layout.title)}>
+            {application.roles.map(({ key, label }) => (
+              <label key={key}>
+                <input
+                  type="checkbox"
+                  checked={roles.includes(key)}
+                  onChange={(event) => setRoles(event.target.checked ? [...roles, key] : roles.filter((each) => each !== key))}
+                />{' '}
+                {label}
+              </label>
+            ))}
+          </fieldset>
+          <button type="button" className="button" disabled={roles.length === 0} onClick={() => onGive(layout, roles)}>
+            {say('receiptPart.routeIt')}
+          </button>{' '}
+          <button type="button" className="button" onClick={() => onGive(layout, [])}>
+            {say('receiptPart.everyRole')}
+          </button>
+        </>
+      )}
     </div>
   );
 }

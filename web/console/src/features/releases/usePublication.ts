@@ -1,9 +1,7 @@
 import { useState } from 'react';
-import { answer, api, ApiError, type ScheduledRelease, type ReleaseReach, type Receipt } from '../../api/client.ts';
+import { answer, api, ApiError, type ScheduledRelease, type Receipt } from '../../api/client.ts';
 import { useAnswer } from '../../shell/queries.ts';
-import { say } from '../../shell/configurator/texts.ts';
 import { nameOf } from '../../shell/configurator/documentNames.ts';
-import { addMenuEntry } from './menuEntry.ts';
 import { useRoleNames } from './roleNames.ts';
 
 /** A draft as it was looked at. */
@@ -75,10 +73,11 @@ export function usePublication(asked: Publication, onPublished: () => void) {
       setBusy(false);
     }
   };
-  const addToMenu = async (reach: ReleaseReach) => {
+  /** Goes on to publish what was drafted so that what went out is met. */
+  const goOn = async (draft: Promise<PublishedDraft>, title: string, note: string) => {
     try {
-      setPublication({ documents: [await addMenuEntry(reach)], title: say('publishDialog.theMenu'), errors: [] });
-      setTerms({ ...plain, note: say('publishDialog.inTheMenu', reach.label) });
+      setPublication({ documents: [await draft], title, errors: [] });
+      setTerms({ ...plain, note });
       setReceipt(undefined);
       setProblem(undefined);
     } catch (error) {
@@ -99,7 +98,7 @@ export function usePublication(asked: Publication, onPublished: () => void) {
     left,
     setLeft,
     publish,
-    addToMenu,
+    goOn,
     first,
   };
 }
