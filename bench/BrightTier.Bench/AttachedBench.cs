@@ -110,7 +110,7 @@ internal static class AttachedBench
     {
         await using var connection = await source.OpenConnectionAsync();
         await using var count = new NpgsqlCommand(
-            "SELECT count(*) FROM (SELECT 1 FROM buoy WHERE lit AND depth < 40.0 LIMIT 10001) AS some",
+            "SELECT count(*) FROM (SELECT 1 FROM buoy WHERE lit AND depth < 40.0 LIMIT 10001) AS found",
             connection
         );
         await count.ExecuteScalarAsync();

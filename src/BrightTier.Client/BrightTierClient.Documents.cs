@@ -13,6 +13,14 @@ public sealed partial class BrightTierClient
     public Task<EntityInfo> Entity(string key, CancellationToken cancel) =>
         Get($"api/entities/{Escape(key)}", WireJson.Default.EntityInfo, cancel);
 
+    /// <summary>Archives an entity with what belongs to it; the drafts to publish then.</summary>
+    public Task<IReadOnlyList<DraftReference>> ArchiveEntity(string key, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/entities/{Escape(key)}/archive", null, WireJson.Default.IReadOnlyListDraftReference, null, cancel);
+
+    /// <summary>Brings an archived entity back with the layouts that went with it; the drafts to publish then.</summary>
+    public Task<IReadOnlyList<DraftReference>> BringBackEntity(string key, CancellationToken cancel) =>
+        Send(HttpMethod.Post, $"api/entities/{Escape(key)}/bring-back", null, WireJson.Default.IReadOnlyListDraftReference, null, cancel);
+
     /// <summary>Which entities point at which, as drafts.</summary>
     public Task<IReadOnlyList<EntityRelations>> Relations(CancellationToken cancel) =>
         Get("api/relations", WireJson.Default.IReadOnlyListEntityRelations, cancel);

@@ -68,6 +68,7 @@ public sealed record SaveResult(string Kind, string Key, long Revision, bool Cha
 
 /// <summary>A draft of any kind of document. <paramref name="Published"/> is the revision that is published, or null;
 /// <paramref name="Damaged"/> why it cannot be read, or null;
+/// <paramref name="Archived"/> whether it is put away, as layouts and entities can be;
 /// <paramref name="ReleaseDamaged"/> why what is published of it cannot be read and what is served instead, or null.</summary>
 public sealed record DocumentSummary(
     string Kind,
@@ -75,7 +76,8 @@ public sealed record DocumentSummary(
     long Revision,
     long? Published,
     string? Damaged = null,
-    string? ReleaseDamaged = null
+    string? ReleaseDamaged = null,
+    bool Archived = false
 );
 
 /// <summary>

@@ -29,6 +29,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(SaveResult))]
 [JsonSerializable(typeof(RecoveredDraft))]
 [JsonSerializable(typeof(DocumentHistory))]
+[JsonSerializable(typeof(IReadOnlyList<DraftReference>))]
 [JsonSerializable(typeof(RevisionRequest))]
 [JsonSerializable(typeof(IReadOnlyList<UnitInfo>))]
 [JsonSerializable(typeof(UnitRename))]

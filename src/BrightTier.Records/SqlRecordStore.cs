@@ -86,7 +86,7 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
     }
 
     /// <summary>The entities whose tables are ours.</summary>
-    private static IEnumerable<Entity> Own(Definitions definitions) => definitions.Entities.Values.Where(entity => entity.Attached is null);
+    private static IEnumerable<Entity> Own(Definitions definitions) => definitions.Stored.Where(entity => entity.Attached is null);
 
     public async Task<bool> IsThere(CancellationToken cancel)
     {

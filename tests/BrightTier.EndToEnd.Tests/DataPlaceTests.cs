@@ -167,4 +167,39 @@ public sealed class DataPlaceTests(Chromium chromium)
         await Window.Eventually(async () => (await client.File("routing", "routing", Cancel)).Text.ShouldContain("form: list"));
         ada.Complaints.ShouldBeEmpty();
     }
+
+    [Fact]
+    public async Task A_table_is_taken_back_in_one_act_and_an_entity_archived_and_brought_back()
+    {
+        await using var service = await HostedService.WithDemo();
+        await using var ada = await chromium.Open(service, "Ada Wader");
+        var page = ada.Page;
+        await page.SetViewportSizeAsync(1280, 800);
+        await ada.Go("data/table", ".table-source");
+        await page.Locator(".table-source textarea").First.FillAsync("Buoy,Depth\nNorth,12\nSouth,14\n");
+        await page.GetByLabel("Several are called").Or(page.Locator(".sketch-names input").Nth(1)).First.FillAsync("Buoys");
+        await page.Locator(".sketch-acts .primary").ClickAsync();
+        await Assertions.Expect(page.Locator(".made-bar")).ToContainTextAsync("Buoys made: 2 records");
+        await Button(page, "Undo all of it").ClickAsync();
+        await Assertions.Expect(page.Locator(".made-bar")).ToContainTextAsync("archived again");
+        await Button(page, "Close").ClickAsync();
+        await Assertions.Expect(page.Locator(".menu")).Not.ToContainTextAsync("Buoys");
+
+        // Back by hand, with its list and its records.
+        await page.Locator("tr", new() { HasText = "archived" }).GetByRole(AriaRole.Link).First.ClickAsync();
+        await Button(page, "Bring back").ClickAsync();
+        await page.Locator("dialog[open]").GetByRole(AriaRole.Button, new() { Name = "Publish", Exact = true }).ClickAsync();
+        await page.Locator(".receipt").WaitForAsync();
+        await Button(page, "Done").ClickAsync();
+        await ada.Go("data", "tbody tr");
+        await page.Locator("tr", new() { HasText = "Buoys" }).GetByRole(AriaRole.Link, new() { Name = "Records" }).ClickAsync();
+        await Assertions.Expect(page.Locator("main tbody tr")).ToHaveCountAsync(2);
+
+        // What others point at stays, and it is said what does.
+        await ada.Go("data/entity/berth", ".field-sheet");
+        await Button(page, "Archive…").ClickAsync();
+        await Button(page, "Archive").ClickAsync();
+        await Assertions.Expect(page.Locator(".dialog-problem")).ToContainTextAsync("is in use and was not archived");
+        ada.Complaints.Where(each => !each.Contains("409")).ShouldBeEmpty();
+    }
 }

@@ -22,6 +22,8 @@ public sealed partial class RoleMatrixTests
         ("get /api/entities", "yyyyyyyy", null),
         ("get /api/entities/{key}", "yyyyyyyy", null),
         ("post /api/entities/{key}/fields", "ynnnnnyn", """{"label":"","type":"text"}"""),
+        ("post /api/entities/{key}/archive", "ynnnnnyn", null),
+        ("post /api/entities/{key}/bring-back", "ynnnnnyn", null),
         ("get /api/documents/application/{key}", "ynnnnnyy", null),
         ("put /api/documents/application/{key}", "ynnnnnyn", "kind: nothing"),
         ("get /api/documents/choice-list/{key}", "ynnnnnyy", null),

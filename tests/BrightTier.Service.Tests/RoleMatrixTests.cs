@@ -161,6 +161,8 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "post /api/entities/{key}/fields",
                 "post /api/documents/{kind}/{key}/restore",
                 "post /api/units/rename",
+                "post /api/entities/{key}/archive",
+                "post /api/entities/{key}/bring-back",
                 "put /api/documents/application/{key}",
                 "put /api/documents/choice-list/{key}",
                 "put /api/documents/entity/{key}",

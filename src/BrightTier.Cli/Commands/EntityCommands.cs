@@ -1,6 +1,7 @@
 using System.CommandLine;
 using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
+using BrightTier.Client;
 using BrightTier.Contracts;
 
 namespace BrightTier.Cli.Commands;
@@ -66,7 +67,64 @@ internal static class EntityCommands
 
             return Exit.Done;
         });
-        return new Command("entity", "Entities and their fields.") { list, show, Relations(line), EntityCreateCommand.Make(line) };
+        return new Command("entity", "Entities and their fields.")
+        {
+            list,
+            show,
+            Relations(line),
+            Archive(line),
+            BringBack(line),
+            EntityCreateCommand.Make(line),
+        };
+    }
+
+    private static Command Archive(CommandLine line) =>
+        Move(
+            line,
+            "archive",
+            "Archives an entity with its layouts, menu entries and routing rules; its records are kept. Publish the drafts it names, and "
+                + "nobody meets it any more.\n\nExample:\n  brighttier entity archive mooring",
+            (client, key, cancel) => client.ArchiveEntity(key, cancel)
+        );
+
+    private static Command BringBack(CommandLine line) =>
+        Move(
+            line,
+            "bring-back",
+            "Brings an archived entity back with the layouts that went with it, as drafts to publish.\n\nExample:\n  brighttier entity "
+                + "bring-back mooring",
+            (client, key, cancel) => client.BringBackEntity(key, cancel)
+        );
+
+    private static Command Move(
+        CommandLine line,
+        string name,
+        string about,
+        Func<BrightTierClient, string, CancellationToken, Task<IReadOnlyList<DraftReference>>> move
+    )
+    {
+        var key = new Argument<string>("entity") { Description = "The entity's key." };
+        var command = new Command(name, about) { key };
+        line.Do(command, async (result, context, cancel) =>
+        {
+            using var client = context.Client();
+            var drafts = await move(client, result.GetRequiredValue(key), cancel);
+            if (context.Printer.Json)
+            {
+                context.Printer.Write(drafts, WireJson.Default.IReadOnlyListDraftReference);
+            }
+            else
+            {
+                context.Printer.Table(
+                    ["Draft", "Revision"],
+                    drafts.Select(each => new[] { each.Kind == "layout" ? each.Key : $"{each.Kind}/{each.Key}", $"{each.Revision}" })
+                );
+            }
+
+            context.Printer.Note(drafts.Count == 0 ? "It is so already." : "Publish these, and everybody has it so.");
+            return Exit.Done;
+        });
+        return command;
     }
 
     private static Command Relations(CommandLine line)

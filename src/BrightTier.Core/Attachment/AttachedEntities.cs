@@ -39,7 +39,7 @@ public static class AttachedEntities
         foreach (var table in wanted)
         {
             var stem = Keys.Of(EntitySketch.Names(table.Name[prefix..]).One, "entity");
-            keys[table.Path] = Keys.Fresh(stem, key => definitions.Entities.ContainsKey(key) || keys.ContainsValue(key));
+            keys[table.Path] = Keys.Fresh(stem, key => definitions.IsTaken(key) || keys.ContainsValue(key));
         }
 
         var taken = new TakenNames(

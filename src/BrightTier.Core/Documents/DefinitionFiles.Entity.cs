@@ -38,7 +38,7 @@ internal static partial class DefinitionFiles
 
     public static Entity ReadEntity(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, $"an entity", "kind", "key", "label", "plural", "display", "attached", "fields");
+        reading.Only(map, $"an entity", "kind", "key", "label", "plural", "display", "archived", "attached", "fields");
         var key = Key(reading, map, $"an entity");
         var fields = reading
             .List(map["fields"], "'fields'", Limits.Fields)
@@ -69,6 +69,7 @@ internal static partial class DefinitionFiles
             Plural = reading.Texts(map["plural"], "'plural'") ?? reading.Texts(map["label"], "'label'") ?? Texts.Of(key),
             Display = display,
             Fields = fields,
+            Archived = reading.Flag(map["archived"], "'archived'"),
             Attached = attached,
         };
     }
@@ -149,6 +150,7 @@ internal static partial class DefinitionFiles
             ("label", DocumentReader.Write(entity.Label)),
             ("plural", DocumentReader.Write(entity.Plural)),
             ("display", FileNode.Word(entity.Display)),
+            ("archived", Flag(entity.Archived)),
             ("attached", Write(entity.Attached)),
             ("fields", new FileNode.List([.. entity.Fields.Select(Write)], default))
         );

@@ -253,10 +253,7 @@ public static class DocumentFile
             {
                 Definitions = definitions with { Patterns = definitions.Patterns.SetItem(pattern.Key, pattern.Pattern) },
             },
-            Document.OfEntity entity => catalogue with
-            {
-                Definitions = definitions with { Entities = definitions.Entities.SetItem(entity.Key, entity.Entity) },
-            },
+            Document.OfEntity entity => catalogue with { Definitions = definitions.With(entity.Entity) },
             Document.OfLayout layout => catalogue.With(layout.Layout),
             Document.OfTemplate template => catalogue with { Templates = catalogue.Templates.SetItem(template.Key, template.Template) },
             Document.OfRouting routing => catalogue with { Routing = routing.Routing },
@@ -276,7 +273,7 @@ public static class DocumentFile
             DocumentKind.Pattern => catalogue.Definitions.Patterns.GetValueOrDefault(key) is { } pattern
                 ? new Document.OfPattern(pattern)
                 : null,
-            DocumentKind.Entity => catalogue.Definitions.Entities.GetValueOrDefault(key) is { } entity
+            DocumentKind.Entity => catalogue.Definitions.Stored.FirstOrDefault(each => each.Key == key) is { } entity
                 ? new Document.OfEntity(entity)
                 : null,
             DocumentKind.Layout => (catalogue.Layouts.GetValueOrDefault(key) ?? catalogue.Archived.GetValueOrDefault(key)) is { } layout

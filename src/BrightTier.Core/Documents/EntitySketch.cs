@@ -75,7 +75,7 @@ public sealed record EntitySketch(Entity Entity, IReadOnlyList<ColumnSketch> Col
         return new EntitySketch(
             new Entity
             {
-                Key = Keys.Fresh(Keys.Of(one, "entity"), definitions.Entities.ContainsKey),
+                Key = Keys.Fresh(Keys.Of(one, "entity"), definitions.IsTaken),
                 Label = Texts.Of(one),
                 Plural = Texts.Of(wish.Plural?.Trim() is { Length: > 0 } plural ? plural : names.Many),
                 Display = wish.Display?.Trim() is { Length: > 0 } display ? display : Display(fields),

@@ -155,11 +155,36 @@ public sealed record Definitions(
     private Definitions(Definitions original)
     {
         (Application, Entities, ChoiceLists, Patterns) = (original.Application, original.Entities, original.ChoiceLists, original.Patterns);
+        ArchivedEntities = original.ArchivedEntities;
         Remembered = new Memory();
     }
 
     /// <summary>What has been worked out from these definitions, kept as long as they are; a changed copy begins with nothing.</summary>
     internal Memory Remembered { get; } = new();
+
+    /// <summary>Entities that are put away: whatever names one finds that it is not there; their records are.</summary>
+    public ImmutableSortedDictionary<string, Entity> ArchivedEntities { get; init; } =
+        ImmutableSortedDictionary<string, Entity>.Empty.WithComparers(StringComparer.Ordinal);
+
+    /// <summary>Every entity there are records of, archived ones among them.</summary>
+    public IEnumerable<Entity> Stored => Entities.Values.Concat(ArchivedEntities.Values);
+
+    /// <summary>Whether an entity has this key, archived or not: no other gets it.</summary>
+    public bool IsTaken(string entity) => Entities.ContainsKey(entity) || ArchivedEntities.ContainsKey(entity);
+
+    /// <summary>With an entity put in, in the place of the one of its key.</summary>
+    public Definitions With(Entity entity) =>
+        entity.Archived
+            ? this with
+            {
+                Entities = Entities.Remove(entity.Key),
+                ArchivedEntities = ArchivedEntities.SetItem(entity.Key, entity),
+            }
+            : this with
+            {
+                Entities = Entities.SetItem(entity.Key, entity),
+                ArchivedEntities = ArchivedEntities.Remove(entity.Key),
+            };
 
     public ImmutableSortedDictionary<string, Pattern> Patterns { get; init; } =
         ImmutableSortedDictionary<string, Pattern>.Empty.WithComparers(StringComparer.Ordinal);

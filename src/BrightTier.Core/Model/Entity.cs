@@ -28,6 +28,9 @@ public sealed record Entity
     /// <summary>The table of an existing database its records are in; null where its table is made and extended here.</summary>
     public AttachedTable? Attached { get; init; }
 
+    /// <summary>Put away: nobody meets it, its records are kept, and it can be brought back.</summary>
+    public bool Archived { get; init; }
+
     private Dictionary<string, Field>? byKey;
 
     public Field? Find(string key) => (byKey ??= Fields.ToDictionary(each => each.Key, StringComparer.Ordinal)).GetValueOrDefault(key);

@@ -44,6 +44,16 @@ public sealed record Navigation(ImmutableArray<MenuEntry> Entries)
         ]);
     }
 
+    /// <summary>Without the entries that lead to an entity's records; what stands below one moves up to its place.</summary>
+    public Navigation Without(string entity) => new(Without(Entries, entity));
+
+    private static ImmutableArray<MenuEntry> Without(ImmutableArray<MenuEntry> entries, string entity) =>
+        [
+            .. entries
+                .Select(entry => entry with { Entries = Without(entry.Entries, entity) })
+                .SelectMany(entry => entry.Entity == entity ? entry.Entries : (IEnumerable<MenuEntry>)[entry]),
+        ];
+
     private static IReadOnlyList<MenuEntry>? WayTo(ImmutableArray<MenuEntry> entries, string entity) =>
         entries
             .Select(entry =>

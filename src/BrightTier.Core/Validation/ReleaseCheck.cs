@@ -23,7 +23,7 @@ public static class ReleaseCheck
                 Missing(entity, field, field.ChoiceList, $"choice list", next.Definitions.ChoiceLists.Keys);
             }
 
-            problems.AddRange(Lost(before.Entities.GetValueOrDefault(entity.Key), entity));
+            problems.AddRange(Lost(before.Stored.FirstOrDefault(each => each.Key == entity.Key), entity));
         }
 
         problems.AddRange(

@@ -260,6 +260,35 @@ public sealed partial class DraftDocuments(
         }
     }
 
+    /// <summary>What the change of a layout is called that was archived with its entity.</summary>
+    public const string WithEntity = "Archived with its entity";
+
+    /// <summary>Whether a layout was archived with its entity, and was not touched since.</summary>
+    public async Task<bool> WentWithEntity(string layout, CancellationToken cancel)
+    {
+        var row = await Row(DocumentKind.Layout, layout, cancel);
+        return await store.ChangesAfter(row.Kind, row.Key, row.Revision - 1, cancel) is [{ Label: WithEntity }];
+    }
+
+    /// <summary>Replaces drafts that are there, or makes them, all or none.</summary>
+    /// <returns>Each at the revision it is at then.</returns>
+    public async Task<IReadOnlyList<DraftReference>> Replace(
+        IReadOnlyList<Document> documents,
+        string label,
+        Author by,
+        CancellationToken cancel
+    )
+    {
+        var all = new List<(Document Document, long Expected)>();
+        foreach (var document in documents)
+        {
+            all.Add((document, (await store.Find(document.Kind.Name(), document.Key, cancel))?.Revision ?? 0));
+        }
+
+        await SaveAll(all, label, by, cancel);
+        return [.. all.Select(each => new DraftReference(each.Document.Kind.Name(), each.Document.Key, each.Expected + 1))];
+    }
+
     private ChangeRow Change(DraftRow row, string label, Document document, DraftRow? before)
     {
         if (before is null || document is not Document.OfLayout { Layout: var next })

@@ -80,7 +80,8 @@ public static class EntityEndpoints
                     row.Revision,
                     row.Published,
                     drafts.Damage(row),
-                    releases.Default.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told.ToString()
+                    releases.Default.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told.ToString(),
+                    drafts.ParsedOrNull(row) is Document.OfLayout { Layout.IsArchived: true } or Document.OfEntity { Entity.Archived: true }
                 )),
             ],
             WireJson.Default.IReadOnlyListDocumentSummary

@@ -37,7 +37,7 @@ public sealed class ReleaseDiff(ReleaseStore store, DraftDocuments drafts, Curre
                 continue;
             }
 
-            if (!was && after.Document() is Document.OfLayout { Layout.IsArchived: true })
+            if (!was && after.Document() is Document.OfLayout { Layout.IsArchived: true } or Document.OfEntity { Entity.Archived: true })
             {
                 // Put away before anybody had it.
                 continue;

@@ -305,6 +305,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         api.MapRelations();
         api.MapUnits();
         api.MapFields();
+        api.MapEntityArchive();
         api.MapChoices();
         api.MapLayouts();
         api.MapLayoutDiff();

@@ -714,6 +714,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/entities/{key}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Archives an entity with its layouts, menu entries and routing rules, as drafts; its records are kept. Refused while something else names it, with every place that does. Answers the drafts to publish. */
+        post: operations["archiveEntity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entities/{key}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Brings an archived entity back with the layouts that were archived with it, as drafts to publish. */
+        post: operations["bringBackEntity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/entities/{key}/fields": {
         parameters: {
             query?: never;
@@ -2553,9 +2587,12 @@ export interface components {
         /**
          * @description A draft of any kind of document. Published is the revision that is published, or null;
          *                 Damaged why it cannot be read, or null;
+         *                 Archived whether it is put away, as layouts and entities can be;
          *                 ReleaseDamaged why what is published of it cannot be read and what is served instead, or null.
          */
         DocumentSummary: {
+            /** @default false */
+            archived: boolean;
             damaged?: null | string;
             key: string;
             kind: string;
@@ -5105,6 +5142,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EntityInfo"];
+                };
+            };
+        };
+    };
+    archiveEntity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftReference"][];
+                };
+            };
+        };
+    };
+    bringBackEntity: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftReference"][];
                 };
             };
         };

@@ -53,14 +53,16 @@ function linesOf(entities: EntitySummary[], documents: DocumentSummary[], drafte
   const drafts = new Map(documents.filter((each) => each.kind === 'entity').map((each) => [each.key, each]));
   const lines = entities.map((published): EntityLine => {
     const draft = drafts.get(published.key);
+    if (draft?.archived) return { key: published.key, plural: published.plural, state: say('entityArchive.archived'), published };
     const ahead = draft ? draft.revision - (draft.published ?? draft.revision) : 0;
     const state = ahead > 0 ? say('layoutsPage.notPublished', ahead) : say('layoutsPage.published');
     return { key: published.key, plural: published.plural, state, published };
   });
   const known = new Set(entities.map((each) => each.key));
   const waiting = [...drafts.keys()].filter((key) => !known.has(key));
+  const stateOf = (key: string) => say(drafts.get(key)?.archived ? 'entityArchive.archived' : 'common.neverPublished');
   const nameOf = (key: string) => drafted.find((each) => each.key === key)?.plural ?? key;
-  return [...lines, ...waiting.map((key) => ({ key, plural: nameOf(key), state: say('common.neverPublished') }))];
+  return [...lines, ...waiting.map((key) => ({ key, plural: nameOf(key), state: stateOf(key) }))];
 }
 
 function Entities({ entities }: { entities: EntitySummary[] }) {

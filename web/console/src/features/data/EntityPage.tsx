@@ -9,6 +9,7 @@ import { NoticeBox } from '../../ui/Notice.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { AddField, AddFields, PartHead, useDocument } from '../documents/index.ts';
 import { PublishDialog } from '../releases/index.ts';
+import { ArchiveEntity, bringBackEntity, type DraftReference } from './ArchiveEntity.tsx';
 import type { EntityFile } from './entityFile.ts';
 import { FieldSheet } from './FieldSheet.tsx';
 
@@ -21,18 +22,27 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
   const stored = useDocument<EntityFile>('entity', entity, none);
   const { value, change, revision } = stored;
   const [language, setLanguage] = useState(languages[0]!);
-  const [open, setOpen] = useState<'field' | 'fields' | 'publish'>();
+  const [open, setOpen] = useState<'field' | 'fields' | 'publish' | 'archive'>();
   // What is not there has no revision.
   const known = revision > 0;
-  const changes = known && may(session, 'configure');
+  const changes = known && !value?.archived && may(session, 'configure');
+  // What goes out together: the entity alone, or with what was archived or brought back with it.
+  const [together, setTogether] = useState<DraftReference[]>();
   const title = value ? textIn(value.plural, session.language) || entity : entity;
   usePageTitle(title);
   const close = () => setOpen(undefined);
+  const moved = (drafts: DraftReference[] | undefined) => {
+    close();
+    if (!drafts?.length || !may(session, 'publish')) return;
+    setTogether(drafts);
+    setOpen('publish');
+  };
   return (
     <>
       <Head
         title={title}
         onAdd={changes && value && !value.attached ? setOpen : undefined}
+        onArchive={changes ? () => setOpen('archive') : undefined}
         onPublish={known && may(session, 'publish') && value ? () => setOpen('publish') : undefined}
       />
       {known ? (
@@ -42,6 +52,7 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
       )}
       {value && known && (
         <>
+          {value.archived && <Archived entity={entity} title={title} onBack={may(session, 'configure') ? moved : undefined} />}
           {value.attached && <Attached table={value.attached} />}
           <Names value={value} language={language} disabled={!changes} onChange={change} />
           <FieldSheet entity={entity} value={value} language={language} disabled={!changes} onChange={change}>
@@ -55,12 +66,16 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
       <Suspense>
         {open === 'field' && <AddField entity={entity} onClose={close} />}
         {open === 'fields' && <AddFields entity={entity} entities={entities} onClose={close} />}
+        {open === 'archive' && <ArchiveEntity entity={entity} title={title} onClose={moved} />}
         {open === 'publish' && (
           <PublishDialog
-            documents={[{ kind: 'entity', key: entity, revision }]}
+            documents={together ?? [{ kind: 'entity', key: entity, revision }]}
             errors={[]}
             title={title}
-            onClose={close}
+            onClose={() => {
+              close();
+              setTogether(undefined);
+            }}
             onPublished={() => undefined}
           />
         )}
@@ -75,6 +90,29 @@ const Attached = ({ table }: { table: NonNullable<EntityFile['attached']> }) => 
     {say('data.attachedTo', table.table)} <a href={address('data', 'databases', table.database)}>{table.database}</a>
   </p>
 );
+
+interface ArchivedProps {
+  entity: string;
+  title: string;
+  /** Told of the drafts that brought it back; nothing for those who may not. */
+  onBack: ((drafts: DraftReference[]) => void) | undefined;
+}
+
+/** That it is put away, and the way back. */
+function Archived({ entity, title, onBack }: ArchivedProps) {
+  const [problem, setProblem] = useState<string>();
+  const back = () => bringBackEntity(entity).then(onBack, (error: Error) => setProblem(error.message));
+  return (
+    <NoticeBox>
+      {problem ?? say('entityArchive.isArchived', title)}{' '}
+      {onBack && (
+        <button type="button" className="button" onClick={() => void back()}>
+          {say('layoutsPage.bringBack')}
+        </button>
+      )}
+    </NoticeBox>
+  );
+}
 
 interface NamesProps {
   value: EntityFile;
@@ -115,11 +153,12 @@ function Names({ value, language, disabled, onChange }: NamesProps) {
 interface HeadProps {
   title: string;
   onAdd: ((what: 'field' | 'fields') => void) | undefined;
+  onArchive: (() => void) | undefined;
   onPublish: (() => void) | undefined;
 }
 
 /** What it is, and what can be done with it. */
-function Head({ title, onAdd, onPublish }: HeadProps) {
+function Head({ title, onAdd, onArchive, onPublish }: HeadProps) {
   return (
     <header className="page-head">
       <h1>{title}</h1>
@@ -135,6 +174,11 @@ function Head({ title, onAdd, onPublish }: HeadProps) {
             {say('addField.addAField')}
           </button>
         </>
+      )}
+      {onArchive && (
+        <button type="button" className="button" onClick={onArchive}>
+          {say('entityArchive.archive')}
+        </button>
       )}
       {onPublish && (
         <button type="button" className="button primary" onClick={onPublish}>

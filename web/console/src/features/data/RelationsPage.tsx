@@ -30,7 +30,7 @@ export function RelationsPage() {
   const { data: entities, reload } = useAnswer(['documents', 'relations'], () => answer(api.GET('/api/relations')));
   const { data: documents = noDocuments } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
   const [middle, setMiddle] = useState('');
-  const [size, setSize] = useState<'fit' | 'full'>('fit');
+  const [size, setSize] = useState<'fit' | 'full'>(() => (matchMedia('(max-width: 720px)').matches ? 'full' : 'fit'));
   const [doing, setDoing] = useState<Act>();
   const all = entities ?? none;
   const many = all.length > most;

@@ -7,6 +7,7 @@ import { address, navigate } from '../../shell/location.ts';
 import { may } from '../../shell/session.ts';
 import { NoticeBox } from '../../ui/Notice.tsx';
 import { Select } from '../../ui/Select.tsx';
+import { showMade } from './madeBar.ts';
 import { SketchColumns } from './SketchColumns.tsx';
 import { useTableSketch, type Refusal, type TableSketchState } from './useTableSketch.ts';
 
@@ -149,7 +150,9 @@ function Acts({ sketching: { wish, change, make, busy, refusal }, sketch }: { sk
   const publishes = may(session, 'publish') && may(session, 'write-records');
   const run = async (publish: boolean) => {
     const made = await make(publish);
-    if (made) navigate(...(publish ? (['records', made.entity] as const) : (['layouts'] as const)));
+    if (!made) return;
+    navigate(...(publish ? (['records', made.entity] as const) : (['layouts'] as const)));
+    if (publish) showMade(wish?.plural ?? sketch.plural, made);
   };
   return (
     <div className="sketch-acts">
@@ -171,6 +174,7 @@ function Acts({ sketching: { wish, change, make, busy, refusal }, sketch }: { sk
       <button type="button" className="button" disabled={blocked} onClick={() => void run(false)}>
         {say('data.asDrafts')}
       </button>
+      {busy && <progress aria-label={say('data.making')} />}
       <p>{say(refusal ? 'data.nothingMade' : 'data.about')}</p>
     </div>
   );

@@ -7,6 +7,8 @@ export interface EntityFile {
   label: LocalText;
   plural: LocalText;
   display: string;
+  /** Whether it is put away. */
+  archived?: boolean | undefined;
   /** The table its records are in, where that is not ours. */
   attached?: { database: string; table: string } | undefined;
   fields: FieldFile[];
