@@ -33,9 +33,7 @@ internal static class SessionCommands
             var token = context.Token;
             if (result.GetValue(person) is { } id)
             {
-                using var anonymous = new Client.BrightTierClient(context.Address, null);
-                var who = new SignIn(id, Password: result.GetValue(password) ? Secrets.Read("Password: ") : null);
-                token = (await anonymous.SignIn(who, new TokenRequest($"brighttier on {Environment.MachineName}"), cancel)).Secret;
+                token = await NewToken(context, id, result.GetValue(password), cancel);
             }
 
             if (token is null)
@@ -74,6 +72,28 @@ internal static class SessionCommands
             return Exit.Done;
         });
         return command;
+    }
+
+    /// <summary>A token for somebody who gives her password; one that somebody else set she changes by that.</summary>
+    private static async Task<string?> NewToken(CommandContext context, string person, bool password, CancellationToken cancel)
+    {
+        using var anonymous = new Client.BrightTierClient(context.Address, null);
+        var who = new SignIn(person, Password: password ? Secrets.Read("Password: ") : null);
+        var kept = new TokenRequest($"brighttier on {Environment.MachineName}");
+        try
+        {
+            return (await anonymous.SignIn(who, kept, cancel)).Secret;
+        }
+        catch (Client.RefusedException refused) when (refused.Problem.Code == "password-to-change")
+        {
+            context.Printer.Note("Somebody else set this password; choose your own.");
+            if (Secrets.Next("New password: ") is not { } chosen)
+            {
+                throw;
+            }
+
+            return (await anonymous.SignIn(who with { NewPassword = chosen }, kept, cancel)).Secret;
+        }
     }
 
     public static Command SignOut(CommandLine line)

@@ -237,15 +237,16 @@ public sealed class CommandLine
     private CommandContext Context(Command command, ParseResult result, Printer printer)
     {
         var named = result.GetValue(profile);
-        var fromEnvironment = named is null ? Environment.GetEnvironmentVariable("BRIGHTTIER_SERVER") : null;
+        var environment = Environment.GetEnvironmentVariable("BRIGHTTIER_SERVER");
+        var fromEnvironment = named is null ? environment : null;
         var name = named ?? (fromEnvironment is null ? Environment.GetEnvironmentVariable("BRIGHTTIER_PROFILE") : null);
         var credentials = Credentials.Read();
         var kept = command.Name == "sign-in" ? credentials.Profiles.GetValueOrDefault(name ?? Credentials.Unnamed) : credentials.Find(name);
-        var address = result.GetValue(server) ?? fromEnvironment ?? kept?.Server ?? "http://127.0.0.1:5080";
+        var address = result.GetValue(server) ?? fromEnvironment ?? kept?.Server ?? environment ?? "http://127.0.0.1:5080";
         if (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("http" or "https"))
         {
             throw new UsageException(
-                $"{(result.GetValue(server) is null && fromEnvironment is not null ? "BRIGHTTIER_SERVER" : "--server")} must "
+                $"{(result.GetValue(server) is null && address == environment ? "BRIGHTTIER_SERVER" : "--server")} must "
                     + $"be an address such as http://127.0.0.1:5080; it is '{address}'."
             );
         }

@@ -6,11 +6,16 @@ namespace BrightTier.Cli.Invocation;
 /// </summary>
 internal static class Secrets
 {
-    public static string Read(string prompt)
+    /// <exception cref="UsageException">A pipe has no line.</exception>
+    public static string Read(string prompt) =>
+        Next(prompt) ?? throw new UsageException("There is no password to read: give it as one line of the input.");
+
+    /// <returns>Null where a pipe has no further line.</returns>
+    public static string? Next(string prompt)
     {
         if (Console.IsInputRedirected)
         {
-            return Console.In.ReadLine() ?? throw new UsageException("There is no password to read: give it as one line of the input.");
+            return Console.In.ReadLine();
         }
 
         Console.Error.Write(prompt);

@@ -120,7 +120,9 @@ public static class FieldValues
                 // What is too small for a decimal is read as nothing at all.
                 if (decimal.Round(number, scale) != number || (number == 0 && json.TryGetDouble(out var exact) && exact != 0))
                 {
-                    return $"has more than {scale} digits after the point";
+                    return scale == 1
+                        ? (Message)$"has more than one digit after the point"
+                        : $"has more than {scale} digits after the point";
                 }
 
                 value = number;

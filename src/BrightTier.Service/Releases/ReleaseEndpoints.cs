@@ -263,7 +263,10 @@ public static class ReleaseEndpoints
                 entity.Key,
                 entity.Plural.In(language),
                 $"/records/{entity.Key}",
-                made.Catalogue.Navigation.WayTo(entity.Key)?.Select(entry => entry.Title.In(language)).ToArray()
+                // Where nobody has laid out a menu, everything is in it.
+                made.Catalogue.Navigation.Entries.IsEmpty
+                    ? [entity.Plural.In(language)]
+                    : made.Catalogue.Navigation.WayTo(entity.Key)?.Select(entry => entry.Title.In(language)).ToArray()
             ));
         var unrouted = release
             .Documents.Where(document => document is { Kind: "layout", Change: "added" or "changed" })
