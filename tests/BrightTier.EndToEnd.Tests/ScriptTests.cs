@@ -6,7 +6,7 @@ using BrightTier.Testing;
 
 namespace BrightTier.EndToEnd.Tests;
 
-/// <summary>The script of docs/configuring.md as it stands there: from an empty service to a second person at work, by the client.</summary>
+/// <summary>The script of docs/configuring.md as it stands: from an empty service to a second person at work, by the client.</summary>
 public sealed class ScriptTests
 {
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
