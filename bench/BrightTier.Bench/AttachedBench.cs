@@ -76,29 +76,12 @@ internal static class AttachedBench
                 Limit = 50,
                 After = name.Length == 0 ? null : Convert.ToBase64String(Encoding.UTF8.GetBytes($"[\"{name}\",\"0\"]")),
             };
-            var (ours, theirs) = (new List<double>(), new List<double>());
-            for (var round = 0; round < 41; round++)
-            {
-                var clock = Stopwatch.GetTimestamp();
-                var page = await records.List(buoy, query, CancellationToken.None);
-                var one = Stopwatch.GetElapsedTime(clock).TotalMilliseconds;
-                clock = Stopwatch.GetTimestamp();
-                var count = await ByHand(source, name);
-                var other = Stopwatch.GetElapsedTime(clock).TotalMilliseconds;
-                if (page.Records.Count != 50 || count != 50)
-                {
-                    throw new InvalidOperationException($"A page has {page.Records.Count} and {count} records.");
-                }
-
-                if (round > 5)
-                {
-                    ours.Add(one);
-                    theirs.Add(other);
-                }
-            }
-
             results.Add(
-                Result.Of($"P11 a page of 50 of 1,000,000 attached rows, {where}", Median(ours), "ms", Median(theirs), 1.05, "lower")
+                await ListBench.Measure(
+                    $"P11 a page of 50 of 1,000,000 attached rows, {where}",
+                    async () => (await records.List(buoy, query, CancellationToken.None)).Records.Count,
+                    () => ByHand(source, name)
+                )
             );
         }
 
@@ -164,6 +147,4 @@ internal static class AttachedBench
         command.CommandTimeout = 300;
         await command.ExecuteNonQueryAsync();
     }
-
-    private static double Median(List<double> times) => times.Order().ElementAt(times.Count / 2);
 }

@@ -238,7 +238,12 @@ public sealed class MouseHands(Window window) : Hands(window)
         }
     }
 
-    public override async Task ToTab(Part part, Part tab) => await Drag(At(part), 14, 8, Tab(tab), 0.5, 0.5);
+    public override async Task ToTab(Part part, Part tab)
+    {
+        // Held over a tab for long, as on a slow machine, what is dragged opens it.
+        await Show(part);
+        await Drag(At(part), 14, 8, Tab(tab), 0.5, 0.5);
+    }
 
     public override async Task<int> ToTab(Part held, Part tab, Part behind)
     {

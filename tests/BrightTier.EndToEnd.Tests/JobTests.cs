@@ -169,9 +169,9 @@ public sealed class JobTests(Chromium chromium)
                 foreach (
                     var (section, tab, columns) in new[]
                     {
-                        (new Part("notes", "Notes"), papers, 1),
-                        (new Part("dates", "Dates"), papers, 2),
-                        (new Part("contact", "Contact"), people, 3),
+                        (new Part("notes", "Notes", "page"), papers, 1),
+                        (new Part("dates", "Dates", "page"), papers, 2),
+                        (new Part("contact", "Contact", "page"), people, 3),
                     }
                 )
                 {

@@ -1,4 +1,14 @@
-import { useCallback, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import {
+  startTransition,
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type ReactNode,
+} from 'react';
 import { answer, api, type ChoiceListSummary, type EntityInfo, type EntityRelations, type UnitInfo } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { useSession } from '../../shell/hooks.ts';
@@ -32,6 +42,7 @@ export function FieldSheet({ entity, value, language, disabled, onChange, childr
   const around = useSheetContext(entity, language);
   const columns = useMemo(() => [view === 'languages' ? keyColumn : labelColumn(around), ...columnsOf(view, around)], [view, around]);
   const body = useRef<HTMLTableSectionElement>(null);
+  const drawn = useGradually(value.fields.length, view);
   const acts = useLasting({
     select: (key, on) => setSelected(on ? [...selected, key] : selected.filter((each) => each !== key)),
     change: (key, more, all) => onChange(withFields(value, all && selected.includes(key) ? selected : [key], more)),
@@ -60,7 +71,7 @@ export function FieldSheet({ entity, value, language, disabled, onChange, childr
         <table className="table sketch field-sheet">
           <SheetHead columns={columns} />
           <tbody ref={body} onKeyDown={goDown}>
-            {value.fields.map((field) => (
+            {value.fields.slice(0, drawn).map((field) => (
               <FieldLine
                 key={field.key}
                 entity={entity}
@@ -77,6 +88,21 @@ export function FieldSheet({ entity, value, language, disabled, onChange, childr
       </div>
     </>
   );
+}
+
+/** How many lines are drawn at once. */
+const atOnce = 80;
+
+/** How many of very many lines are drawn: those in sight at once, the rest piece by piece, so that one can begin meanwhile. */
+function useGradually(count: number, view: SheetView): number {
+  const [drawn, setDrawn] = useState({ view, lines: atOnce });
+  const lines = drawn.view === view ? drawn.lines : atOnce;
+  useEffect(() => {
+    if (lines >= count) return;
+    const next = setTimeout(() => startTransition(() => setDrawn({ view, lines: lines + atOnce })), 30);
+    return () => clearTimeout(next);
+  }, [view, lines, count]);
+  return lines;
 }
 
 /** What the sheet of an entity is made with. */

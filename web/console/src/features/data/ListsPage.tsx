@@ -8,8 +8,8 @@ import { useAnswer } from '../../shell/queries.ts';
 import { may } from '../../shell/session.ts';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { ChoicesDialog } from '../documents/index.ts';
-import { PublishDialog } from '../releases/index.ts';
 import { DataHead } from './DataHead.tsx';
+import { PublishWaiting, useWaiting } from './WaitingDrafts.tsx';
 
 const none: ChoiceListSummary[] = [];
 
@@ -22,27 +22,23 @@ export function ListsPage() {
   const session = useSession();
   const { data: lists = none, reload } = useAnswer(['documents', 'choice-lists'], () => answer(api.GET('/api/choice-lists')));
   const [open, setOpen] = useState<string>();
-  const [doing, setDoing] = useState<'new' | 'publish'>();
+  const [making, setMaking] = useState(false);
   const configures = may(session, 'configure');
-  const waiting = lists.filter((list) => list.revision !== list.published);
+  const waiting = useWaiting('choice-list');
   const close = () => {
     setOpen(undefined);
-    setDoing(undefined);
+    setMaking(false);
     void reload();
   };
   return (
     <>
       <DataHead here="lists">
         {configures && (
-          <button type="button" className="button" onClick={() => setDoing('new')}>
+          <button type="button" className="button" onClick={() => setMaking(true)}>
             {say('data.newList')}
           </button>
         )}
-        {may(session, 'publish') && (
-          <button type="button" className="button primary" disabled={waiting.length === 0} onClick={() => setDoing('publish')}>
-            {say('data.publish')}
-          </button>
-        )}
+        <PublishWaiting waiting={waiting} title={say('data.lists')} onClose={close} />
       </DataHead>
       {lists.length === 0 ? (
         <p className="empty">{say('data.noLists')}</p>
@@ -51,16 +47,7 @@ export function ListsPage() {
       )}
       <Suspense>
         {open && <ChoicesDialog list={open} languages={[...session.application.languages]} onClose={close} />}
-        {doing === 'new' && <NewList taken={lists.map((list) => list.key)} onClose={close} />}
-        {doing === 'publish' && (
-          <PublishDialog
-            documents={waiting.map(({ key, revision }) => ({ kind: 'choice-list', key, revision }))}
-            errors={[]}
-            title={say('data.lists')}
-            onClose={close}
-            onPublished={() => void reload()}
-          />
-        )}
+        {making && <NewList taken={lists.map((list) => list.key)} onClose={close} />}
       </Suspense>
     </>
   );

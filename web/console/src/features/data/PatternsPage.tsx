@@ -1,34 +1,27 @@
-import { Suspense, useState } from 'react';
-import { answer, api, type DocumentSummary } from '../../api/client.ts';
+import { useState } from 'react';
+import { answer, api } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { may } from '../../shell/session.ts';
 import { UseList } from '../documents/index.ts';
-import { PublishDialog } from '../releases/index.ts';
 import { DataHead } from './DataHead.tsx';
 import { PatternDialog } from './PatternDialog.tsx';
+import { PublishWaiting, useWaiting } from './WaitingDrafts.tsx';
 
 const noPatterns: { key: string; label: string; pattern: string; passes: readonly string[]; fails: readonly string[] }[] = [];
-const noDocuments: DocumentSummary[] = [];
 
 /** The patterns fields share: what a text must look like, with samples that show it. */
 export function PatternsPage() {
   usePageTitle(say('data.parts.patterns'));
   const session = useSession();
   const { data: patterns = noPatterns, reload } = useAnswer(['documents', 'patterns'], () => answer(api.GET('/api/patterns')));
-  const { data: documents = noDocuments, reload: reloadStates } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
+  const waiting = useWaiting('pattern');
   const [open, setOpen] = useState<string>();
-  const [publishing, setPublishing] = useState(false);
   const configures = may(session, 'configure');
-  const waiting = documents
-    .filter((each) => each.kind === 'pattern' && each.revision !== each.published)
-    .map(({ kind, key, revision }) => ({ kind, key, revision }));
   const close = () => {
     setOpen(undefined);
-    setPublishing(false);
     void reload();
-    void reloadStates();
   };
   return (
     <>
@@ -38,11 +31,7 @@ export function PatternsPage() {
             {say('data.newPattern')}
           </button>
         )}
-        {may(session, 'publish') && (
-          <button type="button" className="button primary" disabled={waiting.length === 0} onClick={() => setPublishing(true)}>
-            {say('data.publish')}
-          </button>
-        )}
+        <PublishWaiting waiting={waiting} title={say('data.parts.patterns')} onClose={close} />
       </DataHead>
       {patterns.length === 0 ? (
         <p className="empty">{say('data.noPatterns')}</p>
@@ -50,17 +39,6 @@ export function PatternsPage() {
         <PatternTable patterns={patterns} waiting={waiting.map((each) => each.key)} onOpen={configures ? setOpen : undefined} />
       )}
       {open !== undefined && <PatternDialog pattern={open || undefined} taken={patterns.map((each) => each.key)} onClose={close} />}
-      <Suspense>
-        {publishing && (
-          <PublishDialog
-            documents={waiting}
-            errors={[]}
-            title={say('data.parts.patterns')}
-            onClose={close}
-            onPublished={() => void reloadStates()}
-          />
-        )}
-      </Suspense>
     </>
   );
 }

@@ -60,6 +60,7 @@ export function RelationDiagram({ entities, fit, onOpen, onRelate }: RelationDia
           <Box
             key={box.entity.key}
             box={box}
+            nameOf={(key) => entities.find((each) => each.key === key)?.plural ?? key}
             turned={turned}
             over={pulling.over === box.entity.key}
             onLight={setLit}
@@ -92,6 +93,8 @@ function Lines({ picture, lit }: { picture: RelationPicture; lit: string | undef
 
 interface BoxProps {
   box: EntityBox;
+  /** What an entity is called, by its key. */
+  nameOf: (entity: string) => string;
   turned: boolean;
   over: boolean;
   onLight: (what: string | undefined) => void;
@@ -100,7 +103,7 @@ interface BoxProps {
 }
 
 /** An entity: its name leads to its fields, each of its references to what it is. */
-function Box({ box, turned, over, onLight, onOpen, onPull }: BoxProps) {
+function Box({ box, nameOf, turned, over, onLight, onOpen, onPull }: BoxProps) {
   const { entity, x, y, width, height, rows } = box;
   const start = turned ? width - 12 : 12;
   const light = (what: string) => ({
@@ -129,7 +132,7 @@ function Box({ box, turned, over, onLight, onOpen, onPull }: BoxProps) {
             key={row.field}
             role="button"
             tabIndex={0}
-            aria-label={say('relations.reference', row.label, entity.label, row.target)}
+            aria-label={say('relations.reference', row.label, entity.label, nameOf(row.target))}
             transform={`translate(0 ${row.y - rowHeight / 2})`}
             onClick={open}
             onKeyDown={(event) => {

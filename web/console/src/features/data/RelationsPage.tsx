@@ -1,26 +1,25 @@
 import { Suspense, useEffect, useState } from 'react';
-import { answer, api, type DocumentSummary, type EntityRelations } from '../../api/client.ts';
+import { answer, api, type EntityRelations } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { may } from '../../shell/session.ts';
 import { Segments } from '../../ui/Segments.tsx';
 import { Select } from '../../ui/Select.tsx';
-import { PublishDialog } from '../releases/index.ts';
 import { DataHead } from './DataHead.tsx';
 import { NewReference, ReferenceDialog } from './ReferenceDialog.tsx';
 import { RelationDiagram, type ReferenceName } from './RelationDiagram.tsx';
 import '../../styles/relations.css';
 import { around } from './relationLayout.ts';
+import { PublishWaiting, useWaiting } from './WaitingDrafts.tsx';
 
 const none: EntityRelations[] = [];
-const noDocuments: DocumentSummary[] = [];
 
 /** How many entities are drawn together; of more, those around one. */
 const most = 120;
 
-/** What is done on the page: a reference is made from one entity to another, or one that is there is changed; or it is published. */
-type Act = { from: string; to: string } | ReferenceName | 'publish';
+/** What is done on the page: a reference is made from one entity to another, or one that is there is changed. */
+type Act = { from: string; to: string } | ReferenceName;
 
 /** How the entities hang together: a diagram one reads, prints and changes. */
 export function RelationsPage() {
@@ -28,7 +27,7 @@ export function RelationsPage() {
   usePaper();
   const session = useSession();
   const { data: entities, reload } = useAnswer(['documents', 'relations'], () => answer(api.GET('/api/relations')));
-  const { data: documents = noDocuments } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
+  const waiting = useWaiting('entity');
   const [middle, setMiddle] = useState('');
   const [size, setSize] = useState<'fit' | 'full'>(() => (matchMedia('(max-width: 720px)').matches ? 'full' : 'fit'));
   const [doing, setDoing] = useState<Act>();
@@ -37,9 +36,6 @@ export function RelationsPage() {
   const chosen = middle || (many ? mostRelated(all) : '');
   const shown = chosen ? around(all, chosen) : all;
   const configures = may(session, 'configure');
-  const waiting = documents
-    .filter((each) => each.kind === 'entity' && each.revision !== each.published)
-    .map(({ kind, key, revision }) => ({ kind, key, revision }));
   const close = () => {
     setDoing(undefined);
     void reload();
@@ -52,11 +48,7 @@ export function RelationsPage() {
             {say('relations.add')}
           </button>
         )}
-        {may(session, 'publish') && (
-          <button type="button" className="button primary" disabled={waiting.length === 0} onClick={() => setDoing('publish')}>
-            {say('data.publish')}
-          </button>
-        )}
+        <PublishWaiting waiting={waiting} title={say('data.parts.relations')} onClose={close} />
       </DataHead>
       {entities && all.length === 0 && <p className="empty">{say('relations.none')}</p>}
       {all.length > 0 && (
@@ -71,15 +63,7 @@ export function RelationsPage() {
         </>
       )}
       <Suspense>
-        {doing === 'publish' ? (
-          <PublishDialog
-            documents={waiting}
-            errors={[]}
-            title={say('data.parts.relations')}
-            onClose={close}
-            onPublished={() => void reload()}
-          />
-        ) : doing && 'field' in doing ? (
+        {doing && 'field' in doing ? (
           <ReferenceDialog reference={doing} entities={all} disabled={!configures} onClose={close} />
         ) : (
           doing && <NewReference from={doing.from} to={doing.to} entities={all} onClose={close} />

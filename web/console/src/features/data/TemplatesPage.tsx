@@ -1,17 +1,17 @@
-import { Suspense, useState } from 'react';
-import { answer, api, type DocumentSummary, type LayoutSummary, type TemplateInfo } from '../../api/client.ts';
+import { useState } from 'react';
+import { answer, api, type LayoutSummary, type TemplateInfo } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { may } from '../../shell/session.ts';
-import { LayoutPicture, PublishDialog } from '../releases/index.ts';
+import { LayoutPicture } from '../releases/index.ts';
 import { DataHead } from './DataHead.tsx';
 import { TemplateDialog } from './TemplateDialog.tsx';
+import { PublishWaiting, useWaiting } from './WaitingDrafts.tsx';
 
 const none: TemplateInfo[] = [];
 const noLayouts: LayoutSummary[] = [];
-const noDocuments: DocumentSummary[] = [];
 
 /** The families of layouts one can begin with, each as the layouts it makes. */
 export function TemplatesPage() {
@@ -19,18 +19,13 @@ export function TemplatesPage() {
   const session = useSession();
   const { data: templates, reload } = useAnswer(['documents', 'templates'], () => answer(api.GET('/api/templates')));
   const { data: layouts = noLayouts } = useAnswer(['layouts'], () => answer(api.GET('/api/layouts')));
-  const { data: documents = noDocuments } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
+  const waiting = useWaiting('template');
   // The key of the template that is changed, empty for a new one.
   const [open, setOpen] = useState<string>();
-  const [publishing, setPublishing] = useState(false);
   const all = templates ?? none;
   const configures = may(session, 'configure');
-  const waiting = documents
-    .filter((each) => each.kind === 'template' && each.revision !== each.published)
-    .map(({ kind, key, revision }) => ({ kind, key, revision }));
   const close = () => {
     setOpen(undefined);
-    setPublishing(false);
     void reload();
   };
   return (
@@ -41,11 +36,7 @@ export function TemplatesPage() {
             {say('templates.new')}
           </button>
         )}
-        {may(session, 'publish') && (
-          <button type="button" className="button primary" disabled={waiting.length === 0} onClick={() => setPublishing(true)}>
-            {say('data.publish')}
-          </button>
-        )}
+        <PublishWaiting waiting={waiting} title={say('data.parts.templates')} onClose={close} />
       </DataHead>
       <p>{say('templates.about')}</p>
       {templates && all.length === 0 && <p className="empty">{say('templates.none')}</p>}
@@ -58,20 +49,9 @@ export function TemplatesPage() {
           onOpen={configures ? () => setOpen(template.key) : undefined}
         />
       ))}
-      <Suspense>
-        {open !== undefined && (
-          <TemplateDialog template={open || undefined} layouts={layouts} taken={all.map((each) => each.key)} onClose={close} />
-        )}
-        {publishing && (
-          <PublishDialog
-            documents={waiting}
-            errors={[]}
-            title={say('data.parts.templates')}
-            onClose={close}
-            onPublished={() => void reload()}
-          />
-        )}
-      </Suspense>
+      {open !== undefined && (
+        <TemplateDialog template={open || undefined} layouts={layouts} taken={all.map((each) => each.key)} onClose={close} />
+      )}
     </>
   );
 }

@@ -1,16 +1,15 @@
-import { Suspense, useState } from 'react';
-import { answer, api, type DocumentSummary, type UnitInfo } from '../../api/client.ts';
+import { useState } from 'react';
+import { answer, api, type UnitInfo } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { usePageTitle, useSession } from '../../shell/hooks.ts';
 import { address } from '../../shell/location.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { may } from '../../shell/session.ts';
 import { FormDialog } from '../../ui/FormDialog.tsx';
-import { PublishDialog } from '../releases/index.ts';
 import { DataHead } from './DataHead.tsx';
+import { PublishWaiting, useWaiting } from './WaitingDrafts.tsx';
 
 const none: UnitInfo[] = [];
-const noDocuments: DocumentSummary[] = [];
 
 /** What of a unit tells it apart from others that were meant to be it. */
 const bare = (unit: string) => unit.normalize('NFKC').toLowerCase().replaceAll(/[\s.]/gu, '');
@@ -20,44 +19,25 @@ export function UnitsPage() {
   usePageTitle(say('data.parts.units'));
   const session = useSession();
   const { data: units, reload } = useAnswer(['documents', 'units'], () => answer(api.GET('/api/units')));
-  const { data: documents = noDocuments } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
-  const [doing, setDoing] = useState<UnitInfo | 'publish'>();
+  const waiting = useWaiting('entity');
+  const [renamed, setRenamed] = useState<UnitInfo>();
   const all = units ?? none;
-  const waiting = documents
-    .filter((each) => each.kind === 'entity' && each.revision !== each.published)
-    .map(({ kind, key, revision }) => ({ kind, key, revision }));
   const close = () => {
-    setDoing(undefined);
+    setRenamed(undefined);
     void reload();
   };
   return (
     <>
       <DataHead here="units">
-        {may(session, 'publish') && (
-          <button type="button" className="button primary" disabled={waiting.length === 0} onClick={() => setDoing('publish')}>
-            {say('data.publish')}
-          </button>
-        )}
+        <PublishWaiting waiting={waiting} title={say('data.parts.units')} onClose={close} />
       </DataHead>
       <p>{say('units.about')}</p>
       {units && all.length === 0 ? (
         <p className="empty">{say('units.none')}</p>
       ) : (
-        <UnitTable units={all} onOpen={may(session, 'configure') ? setDoing : undefined} />
+        <UnitTable units={all} onOpen={may(session, 'configure') ? setRenamed : undefined} />
       )}
-      <Suspense>
-        {doing === 'publish' ? (
-          <PublishDialog
-            documents={waiting}
-            errors={[]}
-            title={say('data.parts.units')}
-            onClose={close}
-            onPublished={() => void reload()}
-          />
-        ) : (
-          doing && <RenameUnit unit={doing} others={all.map((each) => each.unit)} onClose={close} />
-        )}
-      </Suspense>
+      {renamed && <RenameUnit unit={renamed} others={all.map((each) => each.unit)} onClose={close} />}
     </>
   );
 }
