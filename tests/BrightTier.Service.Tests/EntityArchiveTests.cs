@@ -82,4 +82,35 @@ public sealed class EntityArchiveTests(Postgres postgres)
             each.Code == "type-changed"
         );
     }
+
+    [Fact]
+    public async Task A_retired_reference_stands_against_nothing_and_keeps_its_values()
+    {
+        await using var service = await HostedService.WithDemo();
+        using var greta = await service.As("greta");
+        var owners = await greta.CreateEntity(new TableRequest("owners.csv", "Name\nIda Stern\nMarit Reed\n"), Cancel);
+        var moorings = await greta.CreateEntity(new TableRequest("moorings.csv", "Number,Owner\nM-1,Ida Stern\nM-2,Marit Reed\n"), Cancel);
+        (await greta.Relations(Cancel)).Single(each => each.Key == moorings.Entity).References.Single().Target.ShouldBe(owners.Entity);
+        (await Wire.Refused(() => greta.ArchiveEntity(owners.Entity, Cancel))).Detail!.ShouldContain("points at its records");
+
+        var file = await greta.File("entity", moorings.Entity, Cancel);
+        var retired = file
+            .Text.Replace($"    target: {owners.Entity}\n", $"    target: {owners.Entity}\n    retired: true\n")
+            .Replace("    required: true\n    target", "    target");
+        var saved = await greta.PutFile("entity", moorings.Entity, retired, file.Tag, Cancel);
+        var layouts = (await greta.Layouts(Cancel)).Where(each => each.Entity == moorings.Entity);
+        foreach (var layout in layouts)
+        {
+            var text = await greta.File("layout", layout.Key, Cancel);
+            var without = string.Join('\n', text.Text.Split('\n').Where(line => !line.Contains("owner", StringComparison.Ordinal)));
+            await greta.PutFile("layout", layout.Key, without, text.Tag, Cancel);
+        }
+
+        await greta.Publish(new PublishRequest([new("entity", moorings.Entity, saved.Revision)]), Cancel);
+        await greta.Publish(new PublishRequest(await greta.ArchiveEntity(owners.Entity, Cancel)), Cancel);
+        (await greta.Records(moorings.Entity, null, null, null, null, 5, Cancel)).Total.ShouldBe(2);
+        (await greta.Record(moorings.Entity, 1, Cancel)).Id.ShouldBe(1);
+        await greta.ChangeRecord(moorings.Entity, 1, 1, new RecordSave(Wire.Json("""{"number":"M-9"}""")), Cancel);
+        (await greta.Form(moorings.Entity, "view", Cancel)).GetRawText().ShouldContain("number");
+    }
 }

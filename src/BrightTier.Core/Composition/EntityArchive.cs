@@ -1,3 +1,4 @@
+using System.Globalization;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 
@@ -18,7 +19,7 @@ public static class EntityArchive
                 .Where(use =>
                     use.Kind is not (DocumentKind.Navigation or DocumentKind.Routing)
                     && !(use.Kind is DocumentKind.Layout && own.Contains(use.Key))
-                    && !(use.Kind is DocumentKind.Entity && use.Key == entity)
+                    && !(use.Kind is DocumentKind.Entity && (use.Key == entity || IsRetired(use, catalogue)))
                 )
                 .DistinctBy(use => (use.Kind, use.Key, use.Place)),
         ];
@@ -47,6 +48,11 @@ public static class EntityArchive
 
     public static Layout WithArchived(Layout layout, bool archived) =>
         Layout.Of(layout.Root.With("archived", archived ? new Value.Flag(true) : null));
+
+    /// <summary>Whether it is a field that is retired, which stays as it is for good and stands against nothing.</summary>
+    private static bool IsRetired(Use use, Catalogue catalogue) =>
+        use.Place.Split('/') is ["", "fields", var place]
+        && catalogue.Definitions.Entities[use.Key].Fields[int.Parse(place, CultureInfo.InvariantCulture)].Retired;
 
     private static IEnumerable<Layout> Own(string entity, Catalogue catalogue) =>
         catalogue.Layouts.Values.Where(layout => layout.Entity == entity);

@@ -70,7 +70,15 @@ public static partial class Impact
         from entity in catalogue.Definitions.Entities.Values
         from each in entity.Fields.Select((field, i) => (field, i))
         where uses(each.field)
-        select new Use(DocumentKind.Entity, entity.Key, $"/fields/{each.i}", use, $"'{each.field.Label}' of '{entity.Label}' has it.");
+        select new Use(
+            DocumentKind.Entity,
+            entity.Key,
+            $"/fields/{each.i}",
+            use,
+            use == "reference"
+                ? (Message)$"'{each.field.Label}' of '{entity.Label}' points at its records."
+                : $"'{each.field.Label}' of '{entity.Label}' has it."
+        );
 
     private static IEnumerable<Use> Fields(string name, Catalogue catalogue)
     {

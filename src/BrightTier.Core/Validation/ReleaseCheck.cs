@@ -15,11 +15,13 @@ public static class ReleaseCheck
     public static IReadOnlyList<ReleaseProblem> Between(Definitions before, Catalogue next)
     {
         var problems = new List<ReleaseProblem>();
+        // What a retired field points at may be put away; its values are kept, too.
+        var stored = next.Definitions.Stored.Select(entity => entity.Key).ToArray();
         foreach (var entity in next.Definitions.Entities.Values)
         {
             foreach (var field in entity.Fields)
             {
-                Missing(entity, field, field.Target, $"entity", next.Definitions.Entities.Keys);
+                Missing(entity, field, field.Target, $"entity", field.Retired ? stored : next.Definitions.Entities.Keys);
                 Missing(entity, field, field.ChoiceList, $"choice list", next.Definitions.ChoiceLists.Keys);
             }
 

@@ -14,6 +14,8 @@ public sealed class DefinitionMissing : IDocumentRule
     {
         var definitions = catalogue.Definitions;
         var roles = definitions.Application.Roles.Select(role => role.Key).ToArray();
+        // What a retired field points at may be archived.
+        var stored = definitions.Stored.Select(each => each.Key).ToArray();
         foreach (var entity in definitions.Entities.Values)
         {
             for (var i = 0; i < entity.Fields.Length; i++)
@@ -22,7 +24,7 @@ public sealed class DefinitionMissing : IDocumentRule
                 foreach (
                     var (property, key, there) in new (string, string?, IReadOnlyCollection<string>)[]
                     {
-                        ("target", field.Target, [.. definitions.Entities.Keys]),
+                        ("target", field.Target, field.Retired ? stored : [.. definitions.Entities.Keys]),
                         ("choices", field.ChoiceList, [.. definitions.ChoiceLists.Keys]),
                         ("uses", field.Uses, [.. definitions.Patterns.Keys]),
                     }
