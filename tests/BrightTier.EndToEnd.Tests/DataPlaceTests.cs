@@ -48,6 +48,9 @@ public sealed class DataPlaceTests(Chromium chromium)
         await page.EmulateMediaAsync(new() { Media = Media.Print });
         await Assertions.Expect(page.Locator(".relations")).ToBeVisibleAsync();
         await Assertions.Expect(page.Locator(".menu")).ToBeHiddenAsync();
+        await page.EmulateMediaAsync(new() { Media = Media.Screen });
+        await page.Locator("[data-entity=keeper] a").ClickAsync();
+        await page.Locator(".field-sheet").WaitForAsync();
         ada.Complaints.ShouldBeEmpty();
     }
 

@@ -46,7 +46,7 @@ public partial class DraftDocuments
     }
 
     /// <summary>Makes a draft what it was at a revision, as one more change; what others did meanwhile is in its history.</summary>
-    /// <exception cref="RefusedException">422: there is no such revision, or what it held is not kept.</exception>
+    /// <exception cref="RefusedException">400: there is no such revision, or what it held is not kept.</exception>
     public async Task<SaveResult> Restore(DocumentKind kind, string key, long revision, Author by, CancellationToken cancel)
     {
         var row = await Row(kind, key, cancel);

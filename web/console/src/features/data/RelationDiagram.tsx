@@ -1,7 +1,7 @@
 import { useMemo, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import type { EntityRelations } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
-import { address } from '../../shell/location.ts';
+import { address, navigate } from '../../shell/location.ts';
 import { headHeight, pictureOf, rowHeight, widest, type EntityBox, type RelationPicture } from './relationLayout.ts';
 
 /** A reference that is there: the entity that has it, and the field. */
@@ -35,7 +35,7 @@ export function RelationDiagram({ entities, fit, onOpen, onRelate }: RelationDia
   const [lit, setLit] = useState<string>();
   const turned = document.documentElement.dir === 'rtl';
   const picture = useMemo(() => pictureOf(entities, measureIn(getComputedStyle(document.body).fontFamily), turned), [entities, turned]);
-  const pulling = usePulling(svg, onRelate);
+  const pulling = usePulling(svg, turned, onRelate);
   const { width, height, boxes } = picture;
   return (
     <div className="relations-frame" data-fit={fit ? '' : undefined}>
@@ -115,7 +115,16 @@ function Box({ box, nameOf, turned, over, onLight, onOpen, onPull }: BoxProps) {
   return (
     <g className="relation-box" data-entity={entity.key} data-over={over ? '' : undefined} transform={`translate(${x} ${y})`}>
       <rect width={width} height={height} rx="6" />
-      <a href={address('data', 'entity', entity.key)} {...light(entity.key)}>
+      <a
+        href={address('data', 'entity', entity.key)}
+        onClick={(event) => {
+          // A link that is drawn tells the page less than one that is written; the browser's own ways of opening it stay.
+          if (event.ctrlKey || event.metaKey || event.shiftKey || event.altKey) return;
+          event.preventDefault();
+          navigate('data', 'entity', entity.key);
+        }}
+        {...light(entity.key)}
+      >
         <title>{entity.plural}</title>
         <rect className="relation-hit" width={width} height={headHeight} rx="6" />
         <text x={start} y="20" className="relation-name">
@@ -166,7 +175,7 @@ function short(text: string, room: number, letter: number): string {
 }
 
 /** A line pulled from an entity's grip until it is let go over another one. */
-function usePulling(svg: RefObject<SVGSVGElement | null>, onRelate: ((from: string, to: string) => void) | undefined) {
+function usePulling(svg: RefObject<SVGSVGElement | null>, turned: boolean, onRelate: ((from: string, to: string) => void) | undefined) {
   const [pull, setPull] = useState<{ from: EntityBox; x: number; y: number; over?: string | undefined }>();
   const at = (event: PointerEvent) => {
     const matrix = svg.current!.getScreenCTM()!.inverse();
@@ -176,7 +185,7 @@ function usePulling(svg: RefObject<SVGSVGElement | null>, onRelate: ((from: stri
   };
   return {
     over: pull?.over,
-    line: pull && `M${pull.from.x + pull.from.width - 12} ${pull.from.y + 15} L${pull.x} ${pull.y}`,
+    line: pull && `M${pull.from.x + (turned ? 12 : pull.from.width - 12)} ${pull.from.y + 15} L${pull.x} ${pull.y}`,
     begin: (event: PointerEvent<SVGElement>, from: EntityBox) => {
       event.preventDefault();
       svg.current?.setPointerCapture(event.pointerId);
