@@ -133,7 +133,7 @@ public sealed class SurvivalTests
         await service.Kill();
         await using var killed = await ServiceProcess.InPlaceOf(service, "--KillAt", step);
         await ada.ScheduleRelease(
-            new ScheduleRequest([new("layout", "vessel", vessel)], DateTimeOffset.UtcNow.AddSeconds(3), "Canvas"),
+            new ScheduleRequest([new("layout", "vessel", vessel)], DateTimeOffset.UtcNow.AddSeconds(8), "Canvas"),
             Cancel
         );
         await killed.HasEnded(Cancel);

@@ -2,7 +2,7 @@ import { useMemo, useRef, useState, type PointerEvent, type RefObject } from 're
 import type { EntityRelations } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { address, navigate } from '../../shell/location.ts';
-import { headHeight, pictureOf, rowHeight, widest, type EntityBox, type RelationPicture } from './relationLayout.ts';
+import { headHeight, pictureOf, rowHeight, type EntityBox, type RelationPicture } from './relationLayout.ts';
 
 /** A reference that is there: the entity that has it, and the field. */
 export interface ReferenceName {
@@ -128,7 +128,7 @@ function Box({ box, nameOf, turned, over, onLight, onOpen, onPull }: BoxProps) {
         <title>{entity.plural}</title>
         <rect className="relation-hit" width={width} height={headHeight} rx="6" />
         <text x={start} y="20" className="relation-name">
-          {width < widest ? entity.plural : short(entity.plural, width - 36, 7.8)}
+          {box.drawn}
         </text>
         <text x={start} y="36" className="relation-count">
           {say('relations.fields', entity.fields)}
@@ -154,7 +154,7 @@ function Box({ box, nameOf, turned, over, onLight, onOpen, onPull }: BoxProps) {
             <title>{row.label}</title>
             <rect className="relation-hit" x="1" width={width - 2} height={rowHeight} />
             <text x={start} y={rowHeight / 2 + 5}>
-              {width < widest ? row.label : short(row.label, width - 24, 7.2)}
+              {row.drawn}
             </text>
           </g>
         );
@@ -166,12 +166,6 @@ function Box({ box, nameOf, turned, over, onLight, onOpen, onPull }: BoxProps) {
       )}
     </g>
   );
-}
-
-/** A text that is too long for its box, as far as it goes; the whole is its title. */
-function short(text: string, room: number, letter: number): string {
-  const most = Math.floor(room / letter);
-  return text.length <= most ? text : `${text.slice(0, Math.max(1, most - 1))}…`;
 }
 
 /** A line pulled from an entity's grip until it is let go over another one. */

@@ -5,6 +5,8 @@ import type { EntityRelations } from '../../api/client.ts';
 export interface ReferenceRow {
   field: string;
   label: string;
+  /** As much of the label as its box has room for. */
+  drawn: string;
   target: string;
   y: number;
 }
@@ -12,6 +14,8 @@ export interface ReferenceRow {
 /** An entity as a box; in pixels at full size, from the diagram's corner. */
 export interface EntityBox {
   entity: EntityRelations;
+  /** As much of the entity's name as there is room for beside its dot. */
+  drawn: string;
   x: number;
   y: number;
   width: number;
@@ -38,7 +42,9 @@ export const headHeight = 46;
 export const rowHeight = 26;
 const padding = 12;
 /** No box is wider; what does not fit is cut, and told as its title. */
-export const widest = 280;
+const widest = 280;
+/** What the dot takes beside the name. */
+const dot = 20;
 const narrowest = 132;
 const margin = 24;
 
@@ -99,16 +105,32 @@ export function pictureOf(entities: readonly EntityRelations[], measure: Measure
   return { width: Math.max(size.width ?? 0, beneath.width), height: beneath.height, boxes, lines };
 }
 
+/** As much of a text as there is room for; what is cut ends in a sign that it is. */
+function cut(text: string, room: number, width: (text: string) => number): string {
+  if (width(text) <= room) return text;
+  const letters = [...text];
+  while (letters.length > 1 && width(`${letters.join('')}…`) > room) letters.pop();
+  return `${letters.join('')}…`;
+}
+
 /** Where the middle of a reference is, from the top of its box. */
 const rowY = (i: number) => headHeight + rowHeight * (i + 0.5);
 
 function boxOf(entity: EntityRelations, known: ReadonlySet<string>, measure: Measure): EntityBox {
   const rows = entity.references
     .filter(({ target }) => known.has(target))
-    .map(({ field, label, target }, i) => ({ field, label, target, y: rowY(i) }));
-  const texts = [measure(entity.plural, true) + 20, ...rows.map(({ label }) => measure(label, false))];
+    .map(({ field, label, target }, i) => ({
+      field,
+      label,
+      drawn: cut(label, widest - 2 * padding, (text) => measure(text, false)),
+      target,
+      y: rowY(i),
+    }));
+  const drawn = cut(entity.plural, widest - 2 * padding - dot, (text) => measure(text, true));
+  const texts = [measure(drawn, true) + dot, ...rows.map((row) => measure(row.drawn, false))];
   return {
     entity,
+    drawn,
     x: 0,
     y: 0,
     width: Math.min(widest, Math.max(narrowest, ...texts.map((each) => Math.ceil(each) + 2 * padding))),
