@@ -41,14 +41,9 @@ public static class EntityArchiveEndpoints
 
         var entity = catalogue.Definitions.Entities.GetValueOrDefault(key)
             ?? throw Problems.NotFound($"entity", key, catalogue.Definitions.Entities.Keys);
-        if (EntityArchive.Uses(key, catalogue) is [var first, ..] uses)
+        if (EntityArchive.Uses(key, catalogue) is { Count: > 0 } uses)
         {
-            throw new RefusedException(
-                409,
-                "entity-used",
-                $"'{entity.Plural}' is in use and was not archived. {first.Message} End that first.",
-                [.. uses.Select(use => Problems.Part($"{use.Kind.Name()}/{use.Key}/{use.Place.TrimStart('/')}", use.Message, use.As))]
-            );
+            throw Problems.InUse("entity-used", entity.Plural, uses);
         }
 
         return Answer(

@@ -35,6 +35,16 @@ public static class Problems
             )
         );
 
+    /// <summary>What is to be archived is named elsewhere; with every place that does.</summary>
+    /// <param name="uses">At least one.</param>
+    public static RefusedException InUse(string code, Core.Model.Texts name, IReadOnlyList<Core.Composition.Use> uses) =>
+        new(
+            409,
+            code,
+            $"'{name}' is in use and was not archived. {uses[0].Message} End that first.",
+            [.. uses.Select(use => Part($"{use.Kind.Name()}/{use.Key}/{use.Place.TrimStart('/')}", use.Message, use.As))]
+        );
+
     public static RefusedException Forbidden(Message detail) => new(403, "forbidden", detail);
 
     public static RefusedException Invalid(Message detail, params ProblemPart[] parts) =>

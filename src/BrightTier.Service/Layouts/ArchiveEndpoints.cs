@@ -1,6 +1,5 @@
 using BrightTier.Contracts;
 using BrightTier.Core.Composition;
-using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Drafts;
@@ -35,12 +34,7 @@ public static class ArchiveEndpoints
         var uses = layout.IsArchived ? [] : Impact.Of(subject, key, await drafts.Catalogue(cancel));
         return uses.Count == 0
             ? Answer(await drafts.SetArchived(key, true, http.Caller().Author, cancel))
-            : throw new RefusedException(
-                409,
-                "layout-used",
-                $"'{layout.Root.Text("title") ?? Texts.Of(key)}' is in use and was not archived. {uses[0].Message} End that first.",
-                [.. uses.Select(use => Problems.Part($"{use.Kind.Name()}/{use.Key}/{use.Place.TrimStart('/')}", use.Message, use.As))]
-            );
+            : throw Problems.InUse("layout-used", layout.Root.Text("title") ?? Texts.Of(key), uses);
     }
 
     private static async Task<IResult> BringBack(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) =>
