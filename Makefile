@@ -89,7 +89,7 @@ vectors: web/node_modules/.bin/vitest
 	@dotnet build tests/BrightTier.Core.Tests -c Release --nologo -v q
 	@BRIGHTTIER_WRITE_VECTORS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -method "*carr*" -method "*hold_what*" -method "*take_the_values*"
 	@BRIGHTTIER_WRITE_VECTORS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -class "*.LayoutVectorTests" || true
-	@cd web && BRIGHTTIER_WRITE_VECTORS=1 npx vitest run layout/tests/vectors.test.ts
+	@cd web && BRIGHTTIER_WRITE_VECTORS=1 npx vitest run layout/tests/vectors.test.ts form/tests/folds.test.ts
 
 # How much of the code the tests go over without a browser, and the ten files where least. Built apart: what counts is slower.
 COVERED = Core Service

@@ -67,12 +67,42 @@ public sealed class AnalysisTests
                 Type = FieldType.Choices,
                 ChoiceList = "kind",
             },
+            Reference("dock"),
+            Reference("winter"),
+        ],
+    };
+
+    private static Field Reference(string key) =>
+        new()
+        {
+            Key = key,
+            Label = Texts.Of(key),
+            Type = FieldType.Reference,
+            Target = "pier",
+        };
+
+    private static readonly Entity Pier = new()
+    {
+        Key = "pier",
+        Label = Texts.Of("Pier"),
+        Plural = Texts.Of("Piers"),
+        Display = "{depth}",
+        Fields =
+        [
+            new Field
+            {
+                Key = "depth",
+                Label = Texts.Of("Depth"),
+                Type = FieldType.Integer,
+                Min = 1,
+                Max = 2,
+            },
         ],
     };
 
     private static readonly Definitions Around = Definitions.Empty with
     {
-        Entities = Definitions.Empty.Entities.Add("dinghy", Small),
+        Entities = Definitions.Empty.Entities.Add("dinghy", Small).Add("pier", Pier),
         ChoiceLists = Definitions.Empty.ChoiceLists.Add(
             "kind",
             new ChoiceList("kind", Texts.Of("Kind"), [.. new[] { "row", "sail" }.Select(key => new Choice(key, Texts.Of(key), false))])
@@ -85,6 +115,10 @@ public sealed class AnalysisTests
         "record.oars",
         "record.crew",
         "record.beam",
+        "record.dock",
+        "record.winter",
+        "record.dock.depth",
+        "record.winter.depth",
         "0",
         "1",
         "2",
@@ -104,7 +138,10 @@ public sealed class AnalysisTests
                     "record.kind == null",
                     "record.beam != null",
                     "mode == 'create'",
-                    "mode in ['edit', 'view']"
+                    "mode in ['edit', 'view']",
+                    "record.dock == record.winter",
+                    "record.dock == null",
+                    "record.dock.depth == record.winter.depth"
                 ),
                 Gen.Select(Numbers, One("<", "<=", ">", ">=", "==", "!="), Numbers, (a, op, b) => $"{a} {op} {b}"),
                 Gen.Select(
@@ -172,8 +209,12 @@ public sealed class AnalysisTests
             ["beam"] = [null, 0.8, 0.9, 1.0, 1.1, 1.2, 1.3],
             ["dry"] = [null, true, false],
             ["gear"] = [null, new object?[] { "row" }, new object?[] { "sail" }, new object?[] { "row", "sail" }],
+            ["dock"] = [null, 1L, 2L, 3L, 4L, 5L],
+            ["winter"] = [null, 1L, 2L, 3L, 4L, 5L],
+            ["dock.depth"] = [null, 1L, 2L],
+            ["winter.depth"] = [null, 1L, 2L],
         };
-        var reads = condition.Reads().ToArray();
+        var reads = condition.Reads().Concat(condition.FieldsRead()).Distinct().ToArray();
         IEnumerable<Dictionary<string, object?>> records = [Small.Fields.ToDictionary(field => field.Key, _ => (object?)null)];
         foreach (var read in reads)
         {
@@ -183,8 +224,88 @@ public sealed class AnalysisTests
         }
 
         return from record in records
+            where IsPossible(record)
             from mode in new[] { "create", "edit", "view" }
             select Evaluator.Holds(condition, EvaluationContext.Of(record, "", [], mode, "en", default, default));
+    }
+
+    /// <summary>An empty reference leads to nothing, two that lead to one record find the same there.</summary>
+    private static bool IsPossible(Dictionary<string, object?> record) =>
+        new[] { "dock", "winter" }.All(key => record[key] is not null || record.GetValueOrDefault($"{key}.depth") is null)
+        && !(
+            record["dock"] is { } one
+            && one.Equals(record["winter"])
+            && record.TryGetValue("dock.depth", out var here)
+            && record.TryGetValue("winter.depth", out var there)
+            && !Equals(here, there)
+        );
+
+    /// <summary>As many fields as one likes are compared with one another.</summary>
+    [Theory]
+    [InlineData(3)]
+    [InlineData(8)]
+    [InlineData(25)]
+    public void A_chain_of_comparisons_is_decided_however_long_it_is(int fields)
+    {
+        var wide = Small with
+        {
+            Fields =
+            [
+                .. Enumerable
+                    .Range(0, fields)
+                    .Select(i => new Field
+                    {
+                        Key = $"f{i}",
+                        Label = Texts.Of($"F{i}"),
+                        Type = FieldType.Integer,
+                    }),
+            ],
+        };
+        var chain = string.Join(" && ", Enumerable.Range(0, fields - 1).Select(i => $"record.f{i} < record.f{i + 1}"));
+
+        Decided(chain).ShouldBe([Verdict.Yes, Verdict.Yes, Verdict.Yes]);
+        Decided($"{chain} && record.f{fields - 1} < record.f0")[0].ShouldBe(Verdict.No);
+        var dead = Enumerable
+            .Range(0, Math.Min(fields, 1_900 / (chain.Length + 50)))
+            .Select(i => $"(record.f{i} > 5 && record.f{i} < {i % 5} && ({chain}))");
+        Decided(string.Join(" || ", dead))[0].ShouldBe(Verdict.No);
+
+        Verdict[] Decided(string text)
+        {
+            var (expression, problem) = Parser.Parse(text);
+            problem.ShouldBeNull();
+            return [.. Analysis.All(expression!, wide, Around).Select(answer => answer.Verdict)];
+        }
+    }
+
+    /// <summary>What lies at the edge of what a type holds is compared like anything else.</summary>
+    [Theory]
+    [InlineData("record.surveyDue > timestamp('9999-12-31T00:00:00Z')", Verdict.No)]
+    [InlineData("record.surveyDue >= timestamp('9999-12-31T00:00:00Z')", Verdict.Yes)]
+    [InlineData("record.surveyDue < timestamp('0001-01-01T00:00:00Z')", Verdict.No)]
+    [InlineData("record.surveyDue <= timestamp('0001-01-01T00:00:00Z')", Verdict.Yes)]
+    [InlineData("record.surveyDue < timestamp('9999-12-31T23:59:59.999999999Z')", Verdict.Yes)]
+    [InlineData("today >= timestamp('9999-12-31T23:59:59Z')", Verdict.No)]
+    [InlineData("record.engineHours > 9223372036854775807", Verdict.No)]
+    [InlineData("record.engineHours < -9223372036854775808", Verdict.No)]
+    [InlineData("record.engineHours < 9223372036854775807", Verdict.Yes)]
+    [InlineData("record.length < 1e300", Verdict.Yes)]
+    [InlineData("record.length > -1e300", Verdict.Yes)]
+    [InlineData("record.length > 1e18", Verdict.No)]
+    [InlineData("record.berth > 5", Verdict.Yes)]
+    [InlineData("record.berth < 1", Verdict.No)]
+    [InlineData("record.berth >= 9007199254740991", Verdict.Yes)]
+    public void What_lies_at_the_edge_of_a_type_is_decided(string text, Verdict verdict)
+    {
+        var (expression, problems) = Condition.Compile(text, Demo.Vessel, Demo.Definitions);
+        problems.ShouldBeEmpty();
+        foreach (var answer in Analysis.All(expression!, Demo.Vessel, Demo.Definitions))
+        {
+            answer.Witness?.Describe(Demo.Vessel).English.ShouldNotBeEmpty();
+            answer.Why.ShouldBeNull();
+        }
+
+        Analysis.Can(Outcome.Holds, expression!, Demo.Vessel, Demo.Definitions).Verdict.ShouldBe(verdict);
     }
 
     [Theory]

@@ -107,7 +107,30 @@ public sealed class ConditionTests
     [InlineData("record.surveyDue < '2027-01-01'", 0, "timestamp(")]
     [InlineData("'quayhand' in user.roles", 0, "did you mean 'quay-hand'?")]
     [InlineData("record.name.startswith('K')", 12, "did you mean 'startsWith'?")]
-    [InlineData("record.livesAboard and true", 19, "for 'and' write '&&'")]
+    [InlineData("record.livesAboard and true", 19, "write a && b")]
+    [InlineData("record.livesAboard OR true", 19, "write a || b")]
+    [InlineData("not record.livesAboard", 0, "'not' is no operator; write !(a)")]
+    [InlineData("record.length <> 5.0", 14, "'<>' is no operator; write a != b")]
+    [InlineData("record.length === 5.0", 14, "'===' is no operator; write a == b")]
+    [InlineData("record.length ≤ 5.0", 14, "'≤' is no operator; write a <= b")]
+    [InlineData("record.name is null", 12, "write a == null")]
+    [InlineData("record.name like 'K%'", 12, "write a.matches('text')")]
+    [InlineData("1.0 < record.length < 5.0", 0, "'<' compares two values, not three; write a < b && b < c")]
+    [InlineData("record.length > 1,5", 16, "a decimal number is written with a point; write 1.5")]
+    [InlineData("record.propulsion == sail", 21, "no name 'sail'; a text stands in quotation marks; write 'sail'")]
+    [InlineData("mode == create", 8, "write 'create'")]
+    [InlineData("vhf in record.equipment", 0, "write 'vhf'")]
+    [InlineData("'quay-hand' in roles", 15, "no name 'roles'; write user.roles")]
+    [InlineData("vessel.length > 5.0", 0, "no name 'vessel'; write record")]
+    [InlineData(".propulsion == 'sail'", 0, "there is '.' where a value is expected; write record.name")]
+    [InlineData("record.surveyDue < today()", 19, "no function 'today'; write today")]
+    [InlineData("record.surveyDue.year == 2026", 17, "a timestamp has no 'year'; write .getFullYear()")]
+    [InlineData("record.name.length > 3", 12, "a string has no 'length'; write .size()")]
+    [InlineData("record.name.toLower() == 'x'", 12, "no function 'toLower'; write record.name.matches('(?i)text')")]
+    [InlineData("isEmpty(record.name)", 0, "no function 'isEmpty'; write record.name == null")]
+    [InlineData("if(record.livesAboard, true, false)", 0, "'if' is a reserved word; write a ? b : c")]
+    [InlineData("record.surveyDue.getHours('Europe/Nowhere') == 1", 26, "no time zone 'Europe/Nowhere'")]
+    [InlineData("record.engineHours == -0x8000000000000001", 23, "is no whole number of 64 bits")]
     [InlineData("record.name", 0, "must be true or false; this is of type string")]
     [InlineData("mode == 'edti'", 8, "did you mean 'edit'?")]
     [InlineData("record.name == 'K", 15, "no closing '")]
@@ -136,6 +159,28 @@ public sealed class ConditionTests
         expression.ShouldBeNull();
         problems[0].Message.English.ShouldContain(message);
         problems[0].At.Start.ShouldBe(at);
+    }
+
+    /// <summary>Lists of numbers of either kind, empty lists, the smallest number in either writing.</summary>
+    [Theory]
+    [InlineData("[1, 2] == [1.0, 2.0]", true)]
+    [InlineData("[[1], [2]] == [[1.0], [2.0]]", true)]
+    [InlineData("{'a': 1} == {'a': 1.0}", true)]
+    [InlineData("[] + ['vhf'] == ['vhf']", true)]
+    [InlineData("['vhf'] + [] == ['vhf']", true)]
+    [InlineData("'vhf' in ([] + record.equipment)", true)]
+    [InlineData("(mode == 'edit' ? [] : ['vhf']) == []", true)]
+    [InlineData("-0x8000000000000000 == -9223372036854775808", true)]
+    [InlineData("-0x8000000000000000 < 0", true)]
+    [InlineData("record.surveyDue.getHours('+02:00') == 2", true)]
+    public void What_the_language_allows_is_allowed(string text, bool holds)
+    {
+        var (expression, problems) = Condition.Compile(text, Demo.Vessel, Demo.Definitions);
+        problems.ShouldBeEmpty();
+        var record = Demo.Vessel.Fields.ToDictionary(field => field.Key, _ => (object?)null);
+        record["equipment"] = new object?[] { "vhf" };
+        record["surveyDue"] = new Moment(0);
+        Evaluator.Holds(expression!, EvaluationContext.Of(record, "", [], "edit", "en", default, default)).ShouldBe(holds);
     }
 
     [Fact]

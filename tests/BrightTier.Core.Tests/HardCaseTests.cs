@@ -26,7 +26,7 @@ public sealed class HardCaseTests
         IReadOnlyDictionary<string, IReadOnlyDictionary<string, object?>>? related = null
     ) =>
         EvaluationContext.Of(
-            Condition.Values(entity, values, related, SaveRules.Steps(form)),
+            Condition.Values(entity, values, related, form.Steps.Select(each => each.Step)),
             "ada",
             ["harbour-office"],
             Modes.Edit,
@@ -99,7 +99,7 @@ public sealed class HardCaseTests
     {
         var agreement = Demo.Definitions.Entities["agreement"];
         var form = Form("agreement", ["harbour-office"]);
-        SaveRules.Steps(form).ShouldBe(["berth.zone"]);
+        form.Steps.Select(each => each.Step).ShouldBe(["berth.zone"]);
         var note = form.Content.Items.OfType<ResolvedMark>().Single(mark => mark.Visible.When?.Reads().Contains("berth.zone") == true);
         var related = new Dictionary<string, IReadOnlyDictionary<string, object?>>
         {

@@ -97,132 +97,40 @@ public sealed record Witness(ImmutableSortedDictionary<string, object?> Values)
 /// is always yes or no. Other functions are outside: there a witness is still looked for, and without one the answer is that one cannot
 /// tell.
 /// </summary>
-public sealed class Analysis
+public static class Analysis
 {
-    /// <summary>How many situations are looked at before giving up on a very large condition.</summary>
-    private const int Patience = 20_000;
-
-    private readonly Expression condition;
-    private readonly Domains domains;
-    private readonly Dictionary<string, object?> record = new(StringComparer.Ordinal);
-    private readonly Dictionary<string, object?> user = new(StringComparer.Ordinal);
-    private readonly Dictionary<string, object?> names;
-    private readonly EvaluationContext known;
-    private int looked;
-
-    private Analysis(Expression condition, Entity entity, Definitions definitions)
-    {
-        this.condition = condition;
-        domains = Domains.Of(condition, entity, definitions);
-        names = new Dictionary<string, object?>(StringComparer.Ordinal) { ["record"] = record, ["user"] = user };
-        known = new EvaluationContext(names);
-    }
-
     /// <summary>Whether some record brings a condition to an outcome.</summary>
     public static Answer Can(Outcome outcome, Expression condition, Entity entity, Definitions definitions) =>
-        new Analysis(condition, entity, definitions).Find([outcome])[(int)outcome];
+        Find([outcome], condition, entity, definitions)[0];
 
     /// <summary>The answers for all three outcomes at once, by <see cref="Outcome"/>.</summary>
     public static ImmutableArray<Answer> All(Expression condition, Entity entity, Definitions definitions) =>
-        new Analysis(condition, entity, definitions).Find(Enum.GetValues<Outcome>());
+        Find(Enum.GetValues<Outcome>(), condition, entity, definitions);
 
     /// <summary>Whether two conditions can hold of one record at once.</summary>
     public static Answer Together(Expression one, Expression other, Entity entity, Definitions definitions) =>
         Can(Outcome.Holds, new Expression.Binary("&&", one, other, one.At, one.At), entity, definitions);
 
-    private readonly Witness?[] found = new Witness?[3];
-
-    private ImmutableArray<Answer> Find(IReadOnlyCollection<Outcome> wanted)
+    private static ImmutableArray<Answer> Find(Outcome[] wanted, Expression condition, Entity entity, Definitions definitions)
     {
-        Search(0, wanted);
+        var domains = Domains.Of(condition, entity, definitions);
+        var search = new SituationSearch(domains, entity);
         return
         [
-            .. Enum.GetValues<Outcome>()
-                .Select(outcome =>
-                    found[(int)outcome] is { } witness ? new Answer(Verdict.Yes, witness)
-                    : looked > Patience ? new Answer(Verdict.CannotTell, Why: $"there are too many cases to look at")
-                    : domains.Outside is { } outside ? new Answer(Verdict.CannotTell, Why: outside)
-                    : new Answer(Verdict.No)
-                ),
+            .. wanted.Select(outcome =>
+                search.Find(condition, Within(outcome)) is { } values
+                    ? new Answer(Verdict.Yes, new Witness(values.ToImmutableSortedDictionary(StringComparer.Ordinal)))
+                : (search.Doubt ?? domains.Outside) is { } why ? new Answer(Verdict.CannotTell, Why: why)
+                : new Answer(Verdict.No)
+            ),
         ];
     }
 
-    /// <summary>
-    /// Gives what is read its values, one thing after another, as long as that decides nothing; true when everything wanted is found.
-    /// </summary>
-    private bool Search(int at, IReadOnlyCollection<Outcome> wanted)
-    {
-        if (++looked > Patience)
+    private static Outcomes Within(Outcome outcome) =>
+        outcome switch
         {
-            return true;
-        }
-
-        var value = Evaluator.Decide(condition, known);
-        if (value is not Unknown)
-        {
-            found[(int)OutcomeOf(value)] ??= Found();
-            return wanted.All(outcome => found[(int)outcome] is not null);
-        }
-
-        if (at == domains.Variables.Count)
-        {
-            return false;
-        }
-
-        var variable = domains.Variables[at];
-        var (holder, key) =
-            variable.Name.StartsWith("record.", StringComparison.Ordinal) ? (record, variable.Name["record.".Length..])
-            : variable.Name.StartsWith("user.", StringComparison.Ordinal) ? (user, variable.Name["user.".Length..])
-            : (names, variable.Name);
-        foreach (var candidate in variable.Candidates)
-        {
-            holder[key] = candidate;
-            if (Consistent() && Search(at + 1, wanted))
-            {
-                return true;
-            }
-        }
-
-        holder.Remove(key);
-        return false;
-    }
-
-    private static Outcome OutcomeOf(object? value) =>
-        value switch
-        {
-            true => Outcome.Holds,
-            false => Outcome.DoesNotHold,
-            _ => Outcome.Errs,
+            Outcome.Holds => Outcomes.Holds,
+            Outcome.DoesNotHold => Outcomes.DoesNotHold,
+            _ => Outcomes.Errs,
         };
-
-    /// <summary>An empty reference leads to nothing.</summary>
-    private bool Consistent() =>
-        !domains.Steps
-        || record.All(pair =>
-            pair.Value is null
-            || !pair.Key.Contains('.', StringComparison.Ordinal)
-            || !record.TryGetValue(Expression.Own(pair.Key), out var reference)
-            || reference is not null
-        );
-
-    private Witness Found()
-    {
-        var values = ImmutableSortedDictionary.CreateBuilder<string, object?>(StringComparer.Ordinal);
-        foreach (var (key, value) in record)
-        {
-            values["record." + key] = value;
-        }
-
-        foreach (var (key, value) in user)
-        {
-            values["user." + key] = value;
-        }
-
-        foreach (var (key, value) in names.Where(pair => pair.Key is not ("record" or "user")))
-        {
-            values[key] = value;
-        }
-
-        return new Witness(values.ToImmutable());
-    }
 }

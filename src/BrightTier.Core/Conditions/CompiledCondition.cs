@@ -60,7 +60,7 @@ public static class CompiledCondition
         };
 
     /// <summary>
-    /// A list of steps: <c>{"take": [first, last, …], "categories": [], "not": true, "fold": true}</c>, <c>{"split": [a, b]}</c>,
+    /// A list of steps: <c>{"take": [first, last, …], "categories": [], "not": true}</c>, <c>{"split": [a, b]}</c>,
     /// <c>{"jump": a}</c>,
     /// <c>{"at": place}</c> and, last, <c>{"match": true}</c>. Browsers run it as <see cref="PatternProgram"/> does.
     /// </summary>
@@ -86,7 +86,6 @@ public static class CompiledCondition
                     }
 
                     Flag("not", take.Not);
-                    Flag("fold", take.Fold);
                     break;
                 case PatternStep.Split split:
                     Numbers("split", [split.First, split.Second]);

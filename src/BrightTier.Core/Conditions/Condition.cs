@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using System.Runtime.CompilerServices;
 using BrightTier.Core.Model;
 
@@ -88,14 +89,19 @@ public static class Condition
         return values;
     }
 
+    /// <summary>A value as it is where it was sent to: a moment in whole seconds, a number as the double nearest to its digits.</summary>
     private static object? Value(object? value) =>
         value switch
         {
-            decimal number => (double)number,
+            decimal number => Nearest(number),
             DateOnly date => Moment.Of(date),
-            DateTimeOffset moment => Moment.Of(moment),
-            TimeOnly time => time.ToString("HH:mm", System.Globalization.CultureInfo.InvariantCulture),
+            DateTimeOffset moment => Moment.Of(moment.AddTicks(-(moment.Ticks % TimeSpan.TicksPerSecond))),
+            TimeOnly time => time.ToString("HH:mm", CultureInfo.InvariantCulture),
             ImmutableArray<string> chosen => chosen.Cast<object?>().ToArray(),
             _ => value,
         };
+
+    /// <summary>The cast alone is one off now and then beyond 53 bits.</summary>
+    private static double Nearest(decimal number) =>
+        double.Parse(number.ToString(CultureInfo.InvariantCulture), NumberStyles.Float, CultureInfo.InvariantCulture);
 }

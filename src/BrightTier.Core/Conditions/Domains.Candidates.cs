@@ -1,3 +1,4 @@
+using System.Globalization;
 using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Conditions;
@@ -31,8 +32,7 @@ internal sealed partial class Domains
                         .Where(key => definitions.Application.Roles.IsEmpty || definitions.Application.Roles.Any(role => role.Key == key)),
                 ]),
             ],
-            { Name: "today" } => [.. Ordered(group, constants, Grid(read), null, null).Select(value => (object?)new Moment((Int128)value))],
-            { Name: "now" } => [.. Ordered(group, constants, Grid(read), null, null).Select(value => (object?)new Moment((Int128)value))],
+            { Name: "today" or "now" } => [.. Moments(read, group, constants)],
             { Field: { } field } => [.. Candidates(field, read, group, constants), null],
             _ => [.. Texts(group, constants)],
         };
@@ -53,26 +53,12 @@ internal sealed partial class Domains
                 return Subsets(mentioned)
                     .Where(subset => ((IReadOnlyList<object?>)subset!).Count > 0)
                     .Concat(others.Select(key => (object?)new object?[] { key }));
-            case FieldType.Integer or FieldType.Rating:
-                var (least, most) = Bounds(field);
-                return Ordered(group, constants, 1, least, most).Select(value => (object?)(long)value);
+            case FieldType.Integer or FieldType.Rating or FieldType.Reference:
+                return Ordered(read, group, constants).Select(value => (object?)(long)value);
             case FieldType.Decimal or FieldType.Money:
-                return Ordered(group, constants, Grid(read), field.Min, field.Max).Select(value => (object?)(double)value);
+                return Ordered(read, group, constants).Select(value => (object?)(double)value);
             case FieldType.Date or FieldType.DateTime:
-                return Ordered(group, constants, Grid(read), null, null).Select(value => (object?)new Moment((Int128)value));
-            case FieldType.Reference:
-                var taken = constants.OfType<long>().ToHashSet();
-                return taken
-                    .Where(id => id > 0)
-                    .Cast<object?>()
-                    .Concat(
-                        Enumerable
-                            .Range(1, taken.Count + group.Length)
-                            .Select(id => (long)id)
-                            .Where(id => !taken.Contains(id))
-                            .Take(group.Length)
-                            .Cast<object?>()
-                    );
+                return Moments(read, group, constants);
             default:
                 return Texts(group, constants);
         }
@@ -81,8 +67,24 @@ internal sealed partial class Domains
     private System.Collections.Immutable.ImmutableArray<Choice>? ChoicesOf(Field field) =>
         field.ChoiceList is { } key && definitions.ChoiceLists.GetValueOrDefault(key) is { } list ? list.Choices : null;
 
+    /// <summary>The ends an entity sets to the values of a field.</summary>
     private static (decimal? Least, decimal? Most) Bounds(Field field) =>
-        field.Type is FieldType.Rating ? (field.Min ?? 1, field.Max ?? 5) : (field.Min, field.Max);
+        field.Type switch
+        {
+            FieldType.Rating => (field.Min ?? 1, field.Max ?? 5),
+            FieldType.Reference => (1, null),
+            FieldType.Integer or FieldType.Decimal or FieldType.Money => (field.Min, field.Max),
+            _ => (null, null),
+        };
+
+    /// <summary>The largest value there can be of a type, either way; moments count in nanoseconds.</summary>
+    private static (decimal Least, decimal Most) Ends(Read read) =>
+        read.Field is { } field && (field.Type.IsNumber() || field.Type is FieldType.Reference)
+            ? (-FieldValues.Most(field), FieldValues.Most(field))
+            : ((decimal)Moment.First.Nanoseconds, (decimal)Moment.Last.Nanoseconds);
+
+    private static IEnumerable<object?> Moments(Read read, Read[] group, object[] constants) =>
+        Ordered(read, group, constants).Select(value => (object?)new Moment((Int128)value));
 
     private static IEnumerable<object?> Texts(Read[] group, object[] constants)
     {
@@ -90,7 +92,7 @@ internal sealed partial class Domains
         return taken.Concat(
             Enumerable
                 .Range(0, taken.Length + group.Length)
-                .Select(i => i < 26 ? ((char)('a' + i)).ToString() : "a" + i.ToString(System.Globalization.CultureInfo.InvariantCulture))
+                .Select(i => i < 26 ? ((char)('a' + i)).ToString() : "a" + i.ToString(CultureInfo.InvariantCulture))
                 .Except(taken)
                 .Take(group.Length)
         );
@@ -100,7 +102,7 @@ internal sealed partial class Domains
     {
         if (keys.Length > 8)
         {
-            Beyond($"it looks for more than eight things in one list");
+            Outside ??= $"it looks for more than eight things in one list";
             keys = keys[..8];
         }
 
@@ -127,8 +129,9 @@ internal sealed partial class Domains
     private static decimal Step(int scale) => new(1, 0, 0, false, (byte)scale);
 
     /// <summary>Values of one grid, within bounds, that stand for all as far as the group can tell them apart.</summary>
-    private IEnumerable<decimal> Ordered(Read[] group, object[] constants, decimal own, decimal? least, decimal? most)
+    private static IEnumerable<decimal> Ordered(Read read, Read[] group, object[] constants)
     {
+        var own = Grid(read);
         var points = new SortedSet<decimal>();
         foreach (var constant in constants)
         {
@@ -137,11 +140,11 @@ internal sealed partial class Domains
                 case long whole:
                     points.Add(whole);
                     break;
-                case double number when Math.Abs(number) < 1e15:
-                    points.Add((decimal)number);
-                    break;
-                case double:
-                    Beyond($"a number is too large");
+                // One that is larger is larger than every value there can be.
+                case double number when Math.Abs(number) < 1e18:
+                    points.Add(
+                        decimal.Parse(number.ToString("R", CultureInfo.InvariantCulture), NumberStyles.Float, CultureInfo.InvariantCulture)
+                    );
                     break;
                 case Moment moment:
                     points.Add((decimal)moment.Nanoseconds);
@@ -151,7 +154,7 @@ internal sealed partial class Domains
 
         foreach (
             var bound in group
-                .Select(read => read.Field)
+                .Select(each => each.Field)
                 .OfType<Field>()
                 .Select(Bounds)
                 .SelectMany(bounds => new[] { bounds.Least, bounds.Most })
@@ -164,7 +167,7 @@ internal sealed partial class Domains
         if (points.Count == 0)
         {
             points.Add(
-                group.Any(read => read.Name is "today" or "now" || read.Field?.Type is FieldType.Date or FieldType.DateTime)
+                group.Any(each => each.Name is "today" or "now" || each.Field?.Type is FieldType.Date or FieldType.DateTime)
                     ? 20_000 * Day
                     : 0
             );
@@ -175,7 +178,11 @@ internal sealed partial class Domains
             Fill(points, grid, group.Length);
         }
 
-        return points.Where(value => decimal.Remainder(value, own) == 0 && !(value < least) && !(value > most));
+        var (least, most) = read.Field is { } field ? Bounds(field) : (null, null);
+        var ends = Ends(read);
+        return points.Where(value =>
+            decimal.Remainder(value, own) == 0 && value >= ends.Least && value <= ends.Most && !(value < least) && !(value > most)
+        );
     }
 
     /// <summary>Puts up to so many values of a grid into every gap, before the first and behind the last.</summary>

@@ -26,11 +26,13 @@ internal sealed partial class Domains
 
     public IReadOnlyList<Variable> Variables { get; private set; } = [];
 
-    /// <summary>Whether something is read one step through a reference.</summary>
-    public bool Steps => reads.Keys.Any(name => name.LastIndexOf('.') > "record.".Length);
-
-    /// <summary>What lies outside of what can be answered for certain; null when nothing does.</summary>
+    /// <summary>What makes no answer but a witness certain; null when nothing does.</summary>
     public Message? Outside { get; private set; }
+
+    private readonly Dictionary<Expression, Message> outside = new(ReferenceEqualityComparer.Instance);
+
+    /// <summary>Why a comparison is outside of what can be answered for certain; null when it is not.</summary>
+    public Message? WhyOutside(Expression comparison) => outside.GetValueOrDefault(comparison);
 
     /// <summary>
     /// Something read: its field where it is one, what it is compared with, and the group of things compared with one another.
@@ -83,7 +85,7 @@ internal sealed partial class Domains
         return domains;
     }
 
-    private void Beyond(Message why) => Outside ??= why;
+    private void Beyond(Expression comparison, Message why) => outside.TryAdd(comparison, why);
 
     /// <summary>A part whose value is true or false.</summary>
     private void Truth(Expression part)
@@ -128,7 +130,7 @@ internal sealed partial class Domains
     /// <summary>A part that is not modelled: what it reads still gets values, so that a witness may be found.</summary>
     private void Anything(Expression part, Message why)
     {
-        Beyond(why);
+        Beyond(part, why);
         foreach (var each in part.Walk())
         {
             if (ReadOf(each) is { } read && each.Parts.All(below => ReadOf(below) is null))
@@ -151,12 +153,12 @@ internal sealed partial class Domains
             case (not null, not null):
                 if ((ordered && IsText(left)) || IsList(left) || IsList(right))
                 {
-                    Beyond($"the order of texts is outside of what can be answered for certain");
+                    Beyond(comparison, $"the order of texts is outside of what can be answered for certain");
                 }
 
                 if (Sort(left) != Sort(right))
                 {
-                    Beyond($"things of two sorts are compared with one another");
+                    Beyond(comparison, $"things of two sorts are compared with one another");
                 }
 
                 if (left.Group != right.Group)
@@ -192,7 +194,7 @@ internal sealed partial class Domains
                 ) || (IsList(read) && constant is not null)
             )
             {
-                Beyond($"the order of texts is outside of what can be answered for certain");
+                Beyond(comparison, $"the order of texts is outside of what can be answered for certain");
             }
         }
     }
@@ -230,28 +232,29 @@ internal sealed partial class Domains
         read.Field?.Type switch
         {
             FieldType.Boolean => "truth",
-            FieldType.Integer or FieldType.Rating or FieldType.Decimal or FieldType.Money => "number",
+            FieldType.Integer or FieldType.Rating or FieldType.Decimal or FieldType.Money or FieldType.Reference => "number",
             FieldType.Date or FieldType.DateTime => "moment",
-            FieldType.Reference => "reference",
             null when read.Name is "today" or "now" => "moment",
             _ => "text",
         };
 
     private static bool IsList(Read read) => read.Field?.Type is FieldType.Choices || read.Name == "user.roles";
 
+    /// <summary>The name of what a part reads, record.length or today; empty where it reads nothing.</summary>
+    public static string NameOf(Expression part) =>
+        part switch
+        {
+            Expression.Select { Target: Expression.Name { Identifier: "record" or "user" } of } select => $"{of.Identifier}.{select.Field}",
+            Expression.Name { Identifier: "mode" or "locale" or "today" or "now" } named => named.Identifier,
+            _ => "",
+        };
+
     private Read? ReadOf(Expression part)
     {
-        var (name, field) = part switch
-        {
-            Expression.Select { Target: Expression.Name { Identifier: "record" } } select => (
-                "record." + select.Field,
-                FieldOf(select.Field)
-            ),
-            Expression.Select { Target: Expression.Name { Identifier: "user" } } select => ("user." + select.Field, null),
-            Expression.Name { Identifier: "mode" or "locale" or "today" or "now" } named => (named.Identifier, null),
-            _ => ("", null),
-        };
-        if (name.Length == 0 || (field is null && name.StartsWith("record.", StringComparison.Ordinal)))
+        var name = NameOf(part);
+        var ofRecord = name.StartsWith("record.", StringComparison.Ordinal);
+        var field = ofRecord ? definitions.FieldRead(entity, name["record.".Length..]) : null;
+        if (name.Length == 0 || (field is null && ofRecord))
         {
             return null;
         }
@@ -259,14 +262,6 @@ internal sealed partial class Domains
         var read = reads.TryGetValue(name, out var known) ? known : reads[name] = new Read(name, field);
         read.Times++;
         return read;
-    }
-
-    private Field? FieldOf(string key)
-    {
-        var own = Expression.Own(key);
-        return own == key ? entity.Find(key)
-            : entity.Find(own)?.Target is { } target ? definitions.Entities.GetValueOrDefault(target)?.Find(key[(own.Length + 1)..])
-            : null;
     }
 
     private static bool IsConstant(Expression part) => part is Expression.Literal || (!part.HasNames && Constant(part) is not Failure);

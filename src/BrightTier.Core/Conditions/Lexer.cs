@@ -109,6 +109,11 @@ internal static class Lexer
             return Text(text, start, ref at, raw: false, out token);
         }
 
+        if (Habits.Sign(text, start) is { } habit)
+        {
+            return new ConditionProblem(new Span(start, habit.Sign.Length), $"'{habit.Sign}' is no operator{habit.Hint}");
+        }
+
         if (Symbols.FirstOrDefault(symbol => string.CompareOrdinal(text, start, symbol, 0, symbol.Length) == 0) is { } found)
         {
             at += found.Length;
@@ -166,6 +171,9 @@ internal static class Lexer
 
     private static int LineEnd(string text, int at) => text.IndexOf('\n', at) is var end and >= 0 ? end : text.Length;
 
+    /// <summary>One more than the largest is let through for the sake of its negative; the parser settles it.</summary>
+    private const ulong LargestWithSign = (ulong)long.MaxValue + 1;
+
     private static ConditionProblem? Hexadecimal(string text, ref int at, out Token token)
     {
         var start = at;
@@ -177,12 +185,15 @@ internal static class Lexer
         }
 
         var span = new Span(start, at - start);
-        if (!long.TryParse(text[(start + 2)..at], NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var bits) || bits < 0)
+        if (
+            !ulong.TryParse(text[(start + 2)..at], NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out var whole)
+            || whole > LargestWithSign
+        )
         {
             return new ConditionProblem(span, $"'{text[start..at]}' is no whole number of 64 bits");
         }
 
-        token = new Token(TokenKind.Int, text[start..at], bits, span);
+        token = new Token(TokenKind.Int, text[start..at], unchecked((long)whole), span);
         return null;
     }
 
@@ -260,16 +271,12 @@ internal static class Lexer
             return null;
         }
 
-        // One more than the largest is let through for the sake of its negative; the parser settles it.
-        if (
-            !ulong.TryParse(text.AsSpan(start, at - start), CultureInfo.InvariantCulture, out var whole)
-            || whole > (ulong)long.MaxValue + 1
-        )
+        if (!ulong.TryParse(text.AsSpan(start, at - start), CultureInfo.InvariantCulture, out var whole) || whole > LargestWithSign)
         {
             return new ConditionProblem(span, $"{text[start..at]} is too large; whole numbers have 64 bits");
         }
 
-        token = new Token(TokenKind.Int, text[start..at], whole > long.MaxValue ? long.MinValue : (long)whole, span);
+        token = new Token(TokenKind.Int, text[start..at], unchecked((long)whole), span);
         return null;
     }
 

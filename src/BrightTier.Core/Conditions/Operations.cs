@@ -246,6 +246,9 @@ internal static class Operations
         };
     }
 
+    /// <summary>Whether a text names a time zone, or says how far one is from UTC.</summary>
+    public static bool IsZone(string zone) => Offset(Moment.Of(DateTimeOffset.UnixEpoch), zone) is not null;
+
     private static TimeSpan? Offset(Moment moment, string zone) =>
         Moment.Offset(zone, out var offset) && zone != "Z" ? offset
         : TimeZoneInfo.TryFindSystemTimeZoneById(zone, out var found) ? found.GetUtcOffset(moment.ToDateTimeOffset())

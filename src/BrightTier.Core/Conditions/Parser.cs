@@ -69,12 +69,27 @@ public sealed class Parser
         {
             var parser = new Parser(tokens);
             var expression = parser.Whole();
-            return parser.Peek.Kind is TokenKind.End ? (expression, null) : (null, Unexpected(parser.Peek, $"an operator or the end"));
+            return parser.Peek.Kind is TokenKind.End ? (expression, null) : (null, parser.Beyond());
         }
         catch (Stop stop)
         {
             return (null, stop.Problem);
         }
+    }
+
+    /// <summary>What is wrong with something that follows a whole condition.</summary>
+    private ConditionProblem Beyond()
+    {
+        // The word before may be none of ours: not x, if x then y.
+        var before = tokens[next - 1];
+        return before.Kind is TokenKind.Name && Habits.Join(before.Text) is { English.Length: > 0 } word
+                ? new ConditionProblem(before.At, $"'{before.Text}' is no operator{word}")
+            : Is(",") && before.Kind is TokenKind.Int && tokens[next + 1].Kind is TokenKind.Int
+                ? new ConditionProblem(
+                    before.At.To(tokens[next + 1].At),
+                    $"a decimal number is written with a point{Habits.Instead($"{before.Text}.{tokens[next + 1].Text}")}"
+                )
+            : Unexpected(Peek, $"an operator or the end");
     }
 
     private Token Peek => tokens[next];
@@ -324,7 +339,14 @@ public sealed class Parser
             throw new Stop(Unexpected(Peek, what));
         }
 
-        return Reserved.Contains(Peek.Text) ? throw new Stop(new ConditionProblem(Peek.At, $"'{Peek.Text}' is a reserved word")) : Next();
+        return Reserved.Contains(Peek.Text)
+            ? throw new Stop(
+                new ConditionProblem(
+                    Peek.At,
+                    $"'{Peek.Text}' is a reserved word{(Habits.Function(Peek.Text) is { } code ? Habits.Instead(code) : (Message)$"")}"
+                )
+            )
+            : Next();
     }
 
     private (List<Expression> Arguments, Span End) Arguments(string close)
@@ -348,13 +370,10 @@ public sealed class Parser
             token.Kind is TokenKind.End ? $"the condition ends"
             : token.Kind is TokenKind.String ? (Message)$"there is the text '{token.Value}'"
             : $"there is '{token.Text}'";
-        Message hint = token.Text switch
-        {
-            "and" => (Message)$"; for 'and' write '&&'",
-            "or" => $"; for 'or' write '||'",
-            "not" => $"; for 'not' write '!'",
-            _ => $"",
-        };
+        Message hint =
+            token.Kind is TokenKind.Name ? Habits.Join(token.Text)
+            : token is { Kind: TokenKind.Symbol, Text: "." } ? Habits.Instead("record.name")
+            : (Message)$"";
         return new ConditionProblem(token.At, $"{found} where {wanted} is expected{hint}");
     }
 

@@ -9,39 +9,43 @@ namespace BrightTier.Core.Conditions;
 public static class Reducer
 {
     /// <summary>The condition with everything known worked out. A literal result means that it is decided.</summary>
-    public static Expression Reduce(Expression expression, EvaluationContext known)
+    public static Expression Reduce(Expression expression, EvaluationContext known) => Reduce(expression, known, tested: true);
+
+    /// <summary>The same of an expression whose value is taken as it is, such as what an action sets a field to.</summary>
+    public static Expression ReduceValue(Expression expression, EvaluationContext known) => Reduce(expression, known, tested: false);
+
+    /// <param name="tested">Whether only truth counts where this stands, so that what is neither true nor false fails there in any
+    /// case: then <c>true &amp;&amp; x</c> is x. Elsewhere x may be a null that could be compared, where the whole fails.</param>
+    private static Expression Reduce(Expression expression, EvaluationContext known, bool tested)
     {
         switch (expression)
         {
+            case Expression.Literal:
+                return expression;
             case Expression.Binary { Operator: "&&" or "||" } logic:
                 var deciding = logic.Operator == "||";
-                var left = Reduce(logic.Left, known);
-                var right = Reduce(logic.Right, known);
+                var left = Reduce(logic.Left, known, tested: true);
+                var right = Reduce(logic.Right, known, tested: true);
                 if (IsLiteral(left, deciding) || IsLiteral(right, deciding))
                 {
                     return new Expression.Literal(deciding, logic.At);
                 }
 
-                return IsLiteral(left, !deciding) ? right
-                    : IsLiteral(right, !deciding) ? left
+                return IsLiteral(left, !deciding) && (tested || IsTruth(right)) ? right
+                    : IsLiteral(right, !deciding) && (tested || IsTruth(left)) ? left
                     : logic with { Left = left, Right = right };
             case Expression.Conditional conditional:
-                return Reduce(conditional.Test, known) switch
+                return Reduce(conditional.Test, known, tested: true) switch
                 {
-                    Expression.Literal { Value: true } => Reduce(conditional.Then, known),
-                    Expression.Literal { Value: false } => Reduce(conditional.Otherwise, known),
+                    Expression.Literal { Value: true } => Reduce(conditional.Then, known, tested),
+                    Expression.Literal { Value: false } => Reduce(conditional.Otherwise, known, tested),
                     var test => conditional with
                     {
                         Test = test,
-                        Then = Reduce(conditional.Then, known),
-                        Otherwise = Reduce(conditional.Otherwise, known),
+                        Then = Reduce(conditional.Then, known, tested),
+                        Otherwise = Reduce(conditional.Otherwise, known, tested),
                     },
                 };
-        }
-
-        if (expression is Expression.Literal)
-        {
-            return expression;
         }
 
         if (Evaluator.Decide(expression, known) is var decided and (null or bool or long or double or string))
@@ -51,26 +55,38 @@ public static class Reducer
 
         return expression switch
         {
-            Expression.Unary unary => unary with { Operand = Reduce(unary.Operand, known) },
-            Expression.Binary binary => binary with { Left = Reduce(binary.Left, known), Right = Reduce(binary.Right, known) },
-            Expression.Call call => call with { Arguments = [.. call.Arguments.Select(argument => Reduce(argument, known))] },
-            Expression.ListOf list => list with { Elements = [.. list.Elements.Select(element => Reduce(element, known))] },
-            Expression.MapOf map => map with
-            {
-                Entries = [.. map.Entries.Select(entry => (Reduce(entry.Key, known), Reduce(entry.Value, known)))],
-            },
-            Expression.Index index => index with { Target = Reduce(index.Target, known), Key = Reduce(index.Key, known) },
-            Expression.Matches matches => matches with { Target = Reduce(matches.Target, known) },
+            Expression.Unary unary => unary with { Operand = Reduce(unary.Operand, known, tested: unary.Operator == "!") },
+            Expression.Binary binary => binary with { Left = Inner(binary.Left), Right = Inner(binary.Right) },
+            Expression.Call call => call with { Arguments = [.. call.Arguments.Select(Inner)] },
+            Expression.ListOf list => list with { Elements = [.. list.Elements.Select(Inner)] },
+            Expression.MapOf map => map with { Entries = [.. map.Entries.Select(entry => (Inner(entry.Key), Inner(entry.Value)))] },
+            Expression.Index index => index with { Target = Inner(index.Target), Key = Inner(index.Key) },
+            Expression.Matches matches => matches with { Target = Inner(matches.Target) },
             // Inside a macro its own name hides one that is known.
-            Expression.Over over => over with
+            Expression.Over over when Without(known, over.Variable) is var inside => over with
             {
-                Target = Reduce(over.Target, known),
-                Only = over.Only is { } only ? Reduce(only, Without(known, over.Variable)) : null,
-                Body = Reduce(over.Body, Without(known, over.Variable)),
+                Target = Inner(over.Target),
+                Only = over.Only is { } only ? Reduce(only, inside, tested: true) : null,
+                Body = Reduce(over.Body, inside, tested: over.Macro != "map"),
             },
             _ => expression,
         };
+
+        Expression Inner(Expression part) => Reduce(part, known, tested: false);
     }
+
+    /// <summary>Whether something is true or false wherever it does not fail.</summary>
+    private static bool IsTruth(Expression expression) =>
+        expression switch
+        {
+            Expression.Literal { Value: bool } or Expression.Has or Expression.Matches => true,
+            Expression.Unary unary => unary.Operator == "!",
+            Expression.Binary binary => binary.Operator is "&&" or "||" or "==" or "!=" or "<" or "<=" or ">" or ">=" or "in",
+            Expression.Over over => over.Macro is "all" or "exists" or "exists_one",
+            Expression.Conditional conditional => IsTruth(conditional.Then) && IsTruth(conditional.Otherwise),
+            Expression.Call call => call.Function is "contains" or "startsWith" or "endsWith" or "matches" or "bool",
+            _ => false,
+        };
 
     private static EvaluationContext Without(EvaluationContext known, string name) =>
         known.Names.ContainsKey(name)

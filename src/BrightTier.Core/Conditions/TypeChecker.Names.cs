@@ -9,7 +9,9 @@ public sealed partial class TypeChecker
         Problem(
             name.At,
             entity.Find(name.Identifier) is not null
-                ? (Message)$"no name '{name.Identifier}'; for the field write 'record.{name.Identifier}'"
+                    ? (Message)$"no name '{name.Identifier}'; for the field write 'record.{name.Identifier}'"
+                : (Habits.Name(name.Identifier) ?? (name.Identifier == entity.Key ? "record" : null)) is { } code
+                    ? (Message)$"no name '{name.Identifier}'{Habits.Instead(code)}"
                 : $"no name '{name.Identifier}'{Suggestion.For(name.Identifier, Names.Keys)}"
         );
 
@@ -51,8 +53,54 @@ public sealed partial class TypeChecker
                 ? Stepped(select, reference)
             : select.Target is Expression.Select { Target: Expression.Select { Target: Expression.Name { Identifier: "record" } } }
                 ? Problem(select.FieldAt, $"conditions take one step through a reference, no more")
-            : Problem(select.FieldAt, $"{target.One} has no '{select.Field}'");
+            : Problem(
+                select.FieldAt,
+                Habits.Member(target.Name, select.Field) is { } call
+                    ? (Message)$"{target.One} has no '{select.Field}'{Habits.Instead($".{call}")}"
+                    : $"{target.One} has no '{select.Field}'"
+            );
     }
+
+    /// <summary>
+    /// What is wrong with two sides that are written as elsewhere: 1 &lt; x &lt; 5, and a text without quotation marks.
+    /// </summary>
+    private ConditionProblem? Instead(Expression.Binary binary)
+    {
+        if (
+            binary is { Operator: "<" or "<=" or ">" or ">=", Left: Expression.Binary { Operator: "<" or "<=" or ">" or ">=" } first }
+            && first.Right.At.End <= binary.OperatorAt.Start
+        )
+        {
+            return new ConditionProblem(
+                binary.At,
+                $"'{binary.Operator}' compares two values, not three{Habits.Instead($"a {first.Operator} b && b {binary.Operator} c")}"
+            );
+        }
+
+        return binary.Operator is "==" or "!=" or "in" or "<" or "<=" or ">" or ">="
+            ? Unquoted(binary.Left, binary.Right) ?? Unquoted(binary.Right, binary.Left)
+            : null;
+    }
+
+    /// <summary>A name that is none of ours, compared with a text, is that text.</summary>
+    private ConditionProblem? Unquoted(Expression word, Expression beside) =>
+        word is Expression.Name { Identifier: var name }
+        && !Names.ContainsKey(name)
+        && Habits.Name(name) is null
+        && entity.Find(name) is null
+        && !locals.Exists(local => local.Name == name)
+        && beside is Expression.Select or Expression.Name
+        && (beside is Expression.Select read ? FieldOf(read)?.Type : null) is var type
+        && (
+            beside is Expression.Name { Identifier: "mode" or "locale" }
+            || (
+                type is not null
+                && ConditionType.Of(type.Value) is var of
+                && (of == ConditionType.String || of.Element == ConditionType.String)
+            )
+        )
+            ? new ConditionProblem(word.At, $"no name '{name}'; a text stands in quotation marks{Habits.Instead($"'{name}'")}")
+            : null;
 
     private ConditionType Stepped(Expression.Select select, Field reference)
     {
@@ -137,9 +185,11 @@ public sealed partial class TypeChecker
         select.Target switch
         {
             Expression.Name { Identifier: "record" } => entity.Find(select.Field),
-            Expression.Select { Target: Expression.Name { Identifier: "record" } } step => entity.Find(step.Field)?.Target is { } target
-                ? definitions.Entities.GetValueOrDefault(target)?.Find(select.Field)
-                : null,
+            Expression.Select { Target: Expression.Name { Identifier: "record" } } step => definitions.FieldRead(
+                entity,
+                step.Field,
+                select.Field
+            ),
             _ => null,
         };
 }

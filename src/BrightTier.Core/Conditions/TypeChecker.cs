@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Conditions;
@@ -174,6 +175,12 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
                     return Problem(call.Arguments[1].At, $"a pattern must be written out, so that it is known to be one and to be quick");
                 case "timestamp" when text is not null && !Moment.TryParse(text, out _):
                     return Problem(call.Arguments[0].At, $"'{text}' is no point in time; write timestamp('2026-05-31T00:00:00Z')");
+                case var _
+                    when call.Arguments.Length == 2
+                        && types[0] == ConditionType.Timestamp
+                        && Literal(call.Arguments[1]) is string zone
+                        && !Operations.IsZone(zone):
+                    return Problem(call.Arguments[1].At, $"no time zone '{zone}'; write 'Europe/Amsterdam' or '+02:00'");
                 case "duration" when text is not null && !Duration.TryParse(text, out _):
                     return Problem(call.Arguments[0].At, $"'{text}' is no length of time; write duration('36h') or duration('90m')");
             }
@@ -184,8 +191,19 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
         var given = types.Length == 0 ? "nothing" : string.Join(", ", types.Select(type => type.ToString()));
         return Library.Names.Contains(call.Function)
             ? Problem(call.At, $"{call.Function}() does not take {given}{Library.Usage(call.Function)}")
-            : Problem(call.NameAt, $"no function '{call.Function}'{Suggestion.For(call.Function, Library.Names)}");
+            : Problem(
+                call.NameAt,
+                Habits.Function(call.Function) is { } code
+                    ? (Message)$"no function '{call.Function}'{Habits.Instead(WithTarget(code, call))}"
+                    : $"no function '{call.Function}'{Suggestion.For(call.Function, Library.Names)}"
+            );
     }
+
+    /// <summary>What stands instead of a call, of what the call is made on.</summary>
+    private static string WithTarget(string code, Expression.Call call) =>
+        call.Arguments is [Expression.Select { Target: Expression.Name { Identifier: "record" }, Field: var field }, ..]
+            ? Regex.Replace(code, @"\ba\b", $"record.{field}")
+            : code;
 
     private static object? Literal(Expression expression) => (expression as Expression.Literal)?.Value;
 
@@ -202,6 +220,12 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
 
     private ConditionType Combined(Expression.Binary binary)
     {
+        if (Instead(binary) is { } problem)
+        {
+            problems.Add(problem);
+            return ConditionType.Unknown;
+        }
+
         var left = TypeOf(binary.Left);
         var right = TypeOf(binary.Right);
         if (left == ConditionType.Unknown || right == ConditionType.Unknown)
@@ -269,9 +293,9 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
             return left;
         }
 
-        if (binary.Operator == "+" && left == right && left.Name is "string" or "list")
+        if (binary.Operator == "+" && left.Name is "string" or "list" && Comparable(left, right))
         {
-            return left;
+            return left.Element == ConditionType.Unknown ? right : left;
         }
 
         if ((left.Name, binary.Operator, right.Name) is ("timestamp", "+" or "-", "duration") or ("duration", "+", "timestamp"))
@@ -295,8 +319,14 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
     private static bool Comparable(ConditionType left, ConditionType right) =>
         left == right
         || (left.IsNumber && right.IsNumber)
+        || left == ConditionType.Unknown
+        || right == ConditionType.Unknown
         || (
-            left.Name == "list" && right.Name == "list" && (left.Element == ConditionType.Unknown || right.Element == ConditionType.Unknown)
+            left.Name == right.Name
+            && left is { Element: { } inLeft }
+            && right is { Element: { } inRight }
+            && Comparable(inLeft, inRight)
+            && (left.Key is null || Comparable(left.Key, right.Key!))
         );
 
     private static Message TimeHint(ConditionType left, ConditionType right) =>
@@ -314,7 +344,9 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
             Problem(conditional.Test.At, $"what stands before '?' must be true or false; this is of type {test}");
         }
 
-        return then == ConditionType.Unknown || then == otherwise ? otherwise
+        return then == ConditionType.Unknown || then == otherwise || (then.Element == ConditionType.Unknown && then.Name == otherwise.Name)
+                ? otherwise
+            : otherwise.Element == ConditionType.Unknown && then.Name == otherwise.Name ? then
             : otherwise == ConditionType.Unknown || otherwise == ConditionType.Null ? then
             : then == ConditionType.Null ? otherwise
             : Problem(conditional.At, $"both outcomes must be of one type; they are {then} and {otherwise}");

@@ -10,9 +10,11 @@ public readonly record struct Moment(Int128 Nanoseconds) : IComparable<Moment>
 {
     internal const long PerSecond = 1_000_000_000;
 
-    private static readonly Int128 First = (Int128)(DateTime.MinValue - DateTime.UnixEpoch).Ticks * 100;
+    /// <summary>The beginning of year 1.</summary>
+    public static readonly Moment First = new((Int128)(DateTime.MinValue - DateTime.UnixEpoch).Ticks * 100);
 
-    private static readonly Int128 Last = ((Int128)(DateTime.MaxValue - DateTime.UnixEpoch).Ticks * 100) + 99;
+    /// <summary>The end of year 9999.</summary>
+    public static readonly Moment Last = new(((Int128)(DateTime.MaxValue - DateTime.UnixEpoch).Ticks * 100) + 99);
 
     public static Moment Of(DateTimeOffset moment) => new((Int128)(moment.UtcDateTime - DateTime.UnixEpoch).Ticks * 100);
 
@@ -20,7 +22,7 @@ public readonly record struct Moment(Int128 Nanoseconds) : IComparable<Moment>
     public static Moment Of(DateOnly day) => Of(new DateTimeOffset(day.ToDateTime(TimeOnly.MinValue), TimeSpan.Zero));
 
     /// <summary>Whether it is from year 1 to year 9999.</summary>
-    public bool InRange => Nanoseconds >= First && Nanoseconds <= Last;
+    public bool InRange => this >= First && this <= Last;
 
     /// <summary>The day and time to the tick of 100 nanoseconds, rounded down.</summary>
     public DateTimeOffset ToDateTimeOffset() => new(DateTime.UnixEpoch.AddTicks((long)FloorDivide(Nanoseconds, 100)), TimeSpan.Zero);

@@ -11,16 +11,8 @@ public static class FieldAccess
     public static bool MayRead(this Entity entity, string read, Definitions definitions, IReadOnlyCollection<string> roles)
     {
         var dot = read.IndexOf('.', StringComparison.Ordinal);
-        return entity.Find(dot < 0 ? read : read[..dot]) is { } own
-            && own.MayRead(roles)
-            && (
-                dot < 0
-                || (
-                    own.Target is { } target
-                    && definitions.Entities.GetValueOrDefault(target)?.Find(read[(dot + 1)..]) is { } field
-                    && field.MayRead(roles)
-                )
-            );
+        return entity.Find(dot < 0 ? read : read[..dot])?.MayRead(roles) == true
+            && (dot < 0 || definitions.FieldRead(entity, read)?.MayRead(roles) == true);
     }
 
     /// <summary>

@@ -97,13 +97,7 @@ public static class FieldValues
                 value = json.GetBoolean();
                 return null;
             case FieldType.Integer or FieldType.Rating or FieldType.Reference:
-                if (json.ValueKind is not JsonValueKind.Number || !json.TryGetInt64(out var whole))
-                {
-                    return field.Type is FieldType.Reference ? (Message)$"must be the number of a record" : $"must be a whole number";
-                }
-
-                value = whole;
-                return null;
+                return ReadWhole(field, json, out value);
             case FieldType.Decimal or FieldType.Money:
                 if (json.ValueKind is not JsonValueKind.Number || !json.TryGetDecimal(out var number))
                 {
@@ -111,7 +105,7 @@ public static class FieldValues
                 }
 
                 var scale = field.Type is FieldType.Money ? 2 : field.Scale;
-                var most = field.Type is FieldType.Money ? MostMoney : MostDecimal(field.Scale);
+                var most = Most(field);
                 if (Math.Abs(number) > most)
                 {
                     return $"must be from -{Number(most)} to {Number(most)}";
@@ -147,6 +141,23 @@ public static class FieldValues
 
                 return ReadText(field, json.GetString()!, out value);
         }
+    }
+
+    private static Message? ReadWhole(Field field, JsonElement json, out object? value)
+    {
+        value = null;
+        if (json.ValueKind is not JsonValueKind.Number || !json.TryGetInt64(out var whole))
+        {
+            return field.Type is FieldType.Reference ? (Message)$"must be the number of a record" : $"must be a whole number";
+        }
+
+        if (Math.Abs((decimal)whole) > MostWhole)
+        {
+            return $"must be from -{Number(MostWhole)} to {Number(MostWhole)}";
+        }
+
+        value = whole;
+        return null;
     }
 
     private static Message? ReadText(Field field, string text, out object? value)
@@ -197,6 +208,20 @@ public static class FieldValues
                 return TextCharacters.Problem(text);
         }
     }
+
+    /// <summary>
+    /// The largest whole number that every client can tell from its neighbours (RFC 8259, 6; RFC 7493, 2.2).
+    /// </summary>
+    private const decimal MostWhole = 9_007_199_254_740_991;
+
+    /// <summary>The largest number that a field can hold, either way.</summary>
+    public static decimal Most(Field field) =>
+        field.Type switch
+        {
+            FieldType.Money => MostMoney,
+            FieldType.Decimal => MostDecimal(field.Scale),
+            _ => MostWhole,
+        };
 
     /// <summary>
     /// The most money there can be, in the major unit: what counts minor units up to 2^53, which every client can tell apart (RFC 8259, 6).

@@ -17,7 +17,7 @@ public sealed partial class PatternParser
                 Set();
                 break;
             case '.':
-                Add(dotAll ? new PatternStep.Take(true, false, [], []) : new PatternStep.Take(true, false, ['\n', '\n'], []));
+                Add(new PatternStep.Take(true, dotAll ? [] : ['\n', '\n'], []));
                 break;
             case '^':
                 Add(new PatternStep.At(manyLines ? "line-start" : "start"));
@@ -36,7 +36,7 @@ public sealed partial class PatternParser
         }
     }
 
-    private PatternStep.Take Single(int c) => new(false, fold, [c, c], []);
+    private PatternStep.Take Single(int c) => new(false, fold ? [.. CaseFolds.Folded([c, c])] : [c, c], []);
 
     private void Group()
     {
@@ -149,14 +149,14 @@ public sealed partial class PatternParser
                 throw new Stop($"refers back to a group, which would make matching slow; write it without");
             default:
                 at--;
-                var set = new SetBuilder();
+                var set = new SetBuilder(fold);
                 if (!Class(set))
                 {
                     var single = Character();
                     set.Add(single, single);
                 }
 
-                Add(set.Done(false, fold));
+                Add(set.Done(false));
                 break;
         }
     }

@@ -10,13 +10,11 @@ public abstract record PatternStep
 
     /// <summary>
     /// Takes one character: one within a range (pairs of first and last code point) or of a Unicode general category (Lu, or !Lu for any
-    /// but
-    /// those); with <paramref name="Not"/> any other; with <paramref name="Fold"/> in either case.
+    /// but those); with <paramref name="Not"/> any other.
     /// </summary>
-    public sealed record Take(bool Not, bool Fold, ImmutableArray<int> Ranges, ImmutableArray<string> Categories) : PatternStep
+    public sealed record Take(bool Not, ImmutableArray<int> Ranges, ImmutableArray<string> Categories) : PatternStep
     {
-        public bool Accepts(Rune rune) =>
-            (Contains(rune) || (Fold && (Contains(Rune.ToLowerInvariant(rune)) || Contains(Rune.ToUpperInvariant(rune))))) != Not;
+        public bool Accepts(Rune rune) => Contains(rune) != Not;
 
         private bool Contains(Rune rune)
         {

@@ -103,14 +103,14 @@ public sealed partial class PatternParser
             throw new Stop($"names a class '{category}' that is no general category, such as L, Lu or Nd");
         }
 
-        set.Categories.Add(not ? "!" + category : category);
+        set.Add(category, not);
         return true;
     }
 
     private void Set()
     {
         var not = Accept('^');
-        var set = new SetBuilder();
+        var set = new SetBuilder(fold);
         var first = true;
         while (first || Peek != ']')
         {
@@ -152,7 +152,7 @@ public sealed partial class PatternParser
         }
 
         at++;
-        Add(set.Done(not, fold));
+        Add(set.Done(not));
     }
 
     private int Member()
@@ -181,36 +181,32 @@ public sealed partial class PatternParser
         return true;
     }
 
-    private sealed class SetBuilder
+    /// <param name="fold">Whether letters stand for either case: what is left out of a class, such as by \W, is left out in either.</param>
+    private sealed class SetBuilder(bool fold)
     {
         private readonly List<int> ranges = [];
+        private readonly List<string> categories = [];
 
-        public List<string> Categories { get; } = [];
+        public void Add(int from, int to) => Add([from, to], false);
 
-        public void Add(int from, int to) => ranges.AddRange([from, to]);
-
-        public void Add(int[] pairs, bool not)
+        public void Add(IReadOnlyList<int> pairs, bool not)
         {
-            if (!not)
-            {
-                ranges.AddRange(pairs);
-                return;
-            }
-
-            var next = 0;
-            for (var i = 0; i < pairs.Length; i += 2)
-            {
-                if (pairs[i] > next)
-                {
-                    Add(next, pairs[i] - 1);
-                }
-
-                next = pairs[i + 1] + 1;
-            }
-
-            Add(next, 0x10FFFF);
+            var all = fold ? CaseFolds.Folded(pairs) : pairs;
+            ranges.AddRange(not ? CaseFolds.Complement(all) : all);
         }
 
-        public PatternStep.Take Done(bool not, bool fold) => new(not, fold, [.. ranges], [.. Categories]);
+        public void Add(string category, bool not)
+        {
+            if (fold)
+            {
+                ranges.AddRange(CaseFolds.Class(category, not));
+            }
+            else
+            {
+                categories.Add(not ? "!" + category : category);
+            }
+        }
+
+        public PatternStep.Take Done(bool not) => new(not, [.. ranges], [.. categories]);
     }
 }

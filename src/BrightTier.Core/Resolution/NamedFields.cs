@@ -1,3 +1,4 @@
+using BrightTier.Core.Conditions;
 using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Resolution;
@@ -8,11 +9,18 @@ namespace BrightTier.Core.Resolution;
 internal sealed class NamedFields
 {
     private readonly HashSet<string> keys = new(StringComparer.Ordinal);
+    private readonly SortedSet<string> steps = new(StringComparer.Ordinal);
     private readonly HashSet<object> seen = new(ReferenceEqualityComparer.Instance);
 
     private NamedFields() { }
 
-    public static IReadOnlySet<string> In(IEnumerable<ResolvedContent> contents)
+    /// <summary>The record's own fields.</summary>
+    public IReadOnlySet<string> Keys => keys;
+
+    /// <summary>Steps through references that conditions and expressions take, such as berth.zone.</summary>
+    public IEnumerable<string> Steps => steps;
+
+    public static NamedFields In(IEnumerable<ResolvedContent> contents)
     {
         var named = new NamedFields();
         foreach (var content in contents)
@@ -20,7 +28,7 @@ internal sealed class NamedFields
             named.Content(content);
         }
 
-        return named.keys;
+        return named;
     }
 
     private void Content(ResolvedContent content)
@@ -137,7 +145,7 @@ internal sealed class NamedFields
                 keys.UnionWith(action.Values.Keys);
                 foreach (var value in action.Values.Values)
                 {
-                    keys.UnionWith(value.FieldsRead());
+                    Reads(value);
                 }
 
                 break;
@@ -156,7 +164,20 @@ internal sealed class NamedFields
     {
         if (decision.When is { } condition)
         {
-            keys.UnionWith(condition.FieldsRead());
+            Reads(condition);
+        }
+    }
+
+    private void Reads(Expression expression)
+    {
+        foreach (var read in expression.Reads())
+        {
+            var own = Expression.Own(read);
+            keys.Add(own);
+            if (own != read)
+            {
+                steps.Add(read);
+            }
         }
     }
 }

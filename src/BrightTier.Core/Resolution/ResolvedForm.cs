@@ -34,6 +34,12 @@ public sealed record ResolvedForm(
     string Marks
 )
 {
+    /// <summary>
+    /// Steps through references that conditions and expressions take, such as berth.zone, with the fields they lead to: a value is
+    /// compared as what its own entity says it is.
+    /// </summary>
+    public ImmutableArray<(string Step, Field Field)> Steps { get; init; } = [];
+
     /// <summary>The items that show a field at the base, wherever they stand.</summary>
     public IEnumerable<ResolvedField> FieldItems => Content.Items.OfType<ResolvedField>();
 }

@@ -1,4 +1,5 @@
 using System.Buffers;
+using System.Collections.Immutable;
 using System.Text.Json;
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Model;
@@ -58,6 +59,7 @@ public static partial class ResolvedFormJson
         }
 
         Fields(writer, form.Fields, definitions, form.Language);
+        Steps(writer, form.Steps);
         Styles(writer, definitions.Application);
         Theme(writer, definitions.Application.Theme);
         writer.WriteEndObject();
@@ -70,6 +72,22 @@ public static partial class ResolvedFormJson
         {
             writer.WritePropertyName(field.Key);
             WriteField(writer, field, definitions, language);
+        }
+
+        writer.WriteEndObject();
+    }
+
+    private static void Steps(Utf8JsonWriter writer, ImmutableArray<(string Step, Field Field)> steps)
+    {
+        if (steps.IsEmpty)
+        {
+            return;
+        }
+
+        writer.WriteStartObject("steps");
+        foreach (var (step, field) in steps)
+        {
+            writer.WriteString(step, field.Type.Name());
         }
 
         writer.WriteEndObject();

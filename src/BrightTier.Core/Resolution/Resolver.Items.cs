@@ -66,7 +66,7 @@ public sealed partial class Resolver
                 .Where(pair => MayRead(pair.Key))
                 .Select(pair => (pair.Key, Condition.CompileValue(pair.Value, entity, definitions).Expression))
                 .Where(pair => pair.Expression?.Reads().All(Reads) == true)
-                .ToDictionary(pair => pair.Key, pair => Reducer.Reduce(pair.Expression!, known), StringComparer.Ordinal),
+                .ToDictionary(pair => pair.Key, pair => Reducer.ReduceValue(pair.Expression!, known), StringComparer.Ordinal),
             node.Word("begins"),
             node.Word("through"),
             node.Word("side") ?? "start",

@@ -86,7 +86,8 @@ public sealed partial class Resolver
         return form with
         {
             // The fields that texts and conditions name come along as well, so that they can be drawn and decided.
-            Fields = [.. entity.Fields.Where(field => named.Contains(field.Key) && field.MayRead(viewer.Roles))],
+            Fields = [.. entity.Fields.Where(field => named.Keys.Contains(field.Key) && field.MayRead(viewer.Roles))],
+            Steps = [.. named.Steps.Select(step => (step, definitions.FieldRead(entity, step))).OfType<(string, Field)>()],
             Marks = Marks(layout.Root.Word("marks"), form),
         };
     }

@@ -165,50 +165,6 @@ public static class SaveRules
                 && !(item.ReadOnly.When is { } condition ? Evaluator.Holds(condition, surroundings) ?? true : item.ReadOnly.Holds)
             );
 
-    /// <summary>Steps through references that the form's conditions take; their records must be at hand to decide.</summary>
-    public static IReadOnlyList<string> Steps(ResolvedForm form) =>
-        [
-            .. Decisions(form.Content)
-                .SelectMany(decision => decision.When?.Reads() ?? [])
-                .Where(read => read.Contains('.', StringComparison.Ordinal))
-                .Distinct(StringComparer.Ordinal),
-        ];
-
-    private static IEnumerable<Decision> Decisions(ResolvedContent content)
-    {
-        foreach (var item in content.Items)
-        {
-            yield return item.Visible;
-            switch (item)
-            {
-                case ResolvedField field:
-                    yield return field.Required;
-                    yield return field.ReadOnly;
-                    break;
-                case ResolvedRelatedRecords related:
-                    yield return related.ReadOnly;
-                    break;
-            }
-        }
-
-        var pages = content.Items.OfType<ResolvedPanel>().Prepend(content.Body).SelectMany(panel => panel.Pages).ToArray();
-        var sides = new[] { content.Start, content.End }.OfType<ResolvedSide>().ToArray();
-        foreach (
-            var decision in pages
-                .Select(page => page.Visible)
-                .Concat(sides.Select(side => side.Visible))
-                .Concat(
-                    pages
-                        .SelectMany(page => page.Sections)
-                        .Concat(sides.SelectMany(side => side.Sections))
-                        .Select(section => section.Visible)
-                )
-        )
-        {
-            yield return decision;
-        }
-    }
-
     private static bool Holds(Decision decision, EvaluationContext surroundings) =>
         decision.When is { } condition ? Evaluator.Holds(condition, surroundings) ?? false : decision.Holds;
 }

@@ -241,7 +241,10 @@ public sealed partial class RecordWriter(
             new Viewer([.. caller.Roles], language),
             mode
         );
-        return (resolved, await around.Around(entity, whole, SaveRules.Steps(resolved), definitions, caller, mode, language, cancel));
+        return (
+            resolved,
+            await around.Around(entity, whole, resolved.Steps.Select(each => each.Step), definitions, caller, mode, language, cancel)
+        );
     }
 
     private static Dictionary<string, object?> Read(Entity entity, JsonElement values, Caller caller)

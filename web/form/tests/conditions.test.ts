@@ -31,7 +31,7 @@ const types: Record<string, string> = {
 describe('conditions come out in the browser as in the service', () => {
   it.each(vectors.map((vector) => [vector.expression, vector] as const))('%s', (_, vector) => {
     const record: Record<string, Value> = {};
-    for (const [field, type] of Object.entries(types)) record[field] = toCondition({ type, label: field }, vector.record[field]);
+    for (const [field, type] of Object.entries(types)) record[field] = toCondition({ type }, vector.record[field]);
     const outcome = evaluate(vector.compiled, {
       record,
       user: { id: 'bram', roles: ['quay-hand'] },

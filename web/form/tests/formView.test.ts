@@ -179,6 +179,7 @@ it('keeps a condition that steps through a reference closed until the record is 
       page('a', field('number', { visible: { when: ['==', ['get', ['name', 'record'], 'berth.zone'], 'outer'], reads: ['berth.zone'] } })),
     ],
     fields: { number: { type: 'text', label: 'Number' }, berth: { type: 'reference', label: 'Berth', target: 'berth' } },
+    steps: { 'berth.zone': 'text' },
   });
   const store = new FormStore(
     stepping,

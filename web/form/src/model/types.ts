@@ -15,6 +15,8 @@ export interface ResolvedForm extends Content {
   /** What is different in ranges of the form's own width, in rem; what is the same as at the base is only named. */
   variants?: Variant[];
   fields: Record<string, FieldType>;
+  /** Steps through references that conditions and expressions take, such as berth.zone, with the type of the field they lead to. */
+  steps?: Record<string, string>;
   styles?: Record<string, { ink?: string; paper?: string; strong?: boolean }>;
   theme?: Theme;
 }

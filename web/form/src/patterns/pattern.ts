@@ -3,7 +3,6 @@ export interface PatternStep {
   take?: number[];
   categories?: string[];
   not?: boolean;
-  fold?: boolean;
   split?: [number, number];
   jump?: number;
   at?: string;
@@ -58,8 +57,7 @@ function holds(place: string, characters: string[], at: number): boolean {
 }
 
 function accepts(step: PatternStep, character: string): boolean {
-  const cases = step.fold ? [character, character.toLowerCase(), character.toUpperCase()] : [character];
-  return cases.some((each) => contains(step, each)) !== !!step.not;
+  return contains(step, character) !== !!step.not;
 }
 
 function contains({ take = [], categories = [] }: PatternStep, character: string): boolean {

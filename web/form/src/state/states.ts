@@ -1,5 +1,5 @@
 import { evaluate, Failure, Moment, type Value } from '../conditions/index.ts';
-import type { Content, Decision, FieldItem, Item, Json, Page, ResolvedForm, Section, FormHost } from '../model/types.ts';
+import type { Content, Decision, FieldItem, Item, Json, Page, ResolvedForm, Section, FormHost, Values } from '../model/types.ts';
 import { isEmpty, toCondition } from '../values/values.ts';
 
 /** What the form knows about one of its nodes right now. */
@@ -57,6 +57,7 @@ export class NodeStates {
     this.items = new Map();
     this.otherwise = { visible: true, required: false, readOnly: this.ground.form.mode === 'view' };
     for (const field of fields) this.conditionValues[field] = this.toCondition(field);
+    for (const reference of new Set(Object.keys(this.ground.form.steps ?? {}).map(referenceOf))) this.step(reference);
     const { top, bottom, start, end, pages } = content;
     for (const band of [top, bottom]) for (const item of band?.items ?? []) this.addItem(item);
     for (const side of [start, end]) if (side) this.add(side, side.sections, (section) => this.addSection(section));
@@ -87,12 +88,9 @@ export class NodeStates {
   /** Takes in that a value changed, so that conditions see it. */
   take(field: string): void {
     this.conditionValues[field] = this.toCondition(field);
-    for (const read of this.readers.keys()) {
-      if (read.startsWith(`${field}.`)) {
-        this.step(read, field);
-        this.reevaluate(this.readers.get(read)!);
-      }
-    }
+    const reads = this.stepsOf(field);
+    if (reads.length > 0) this.step(field);
+    for (const read of reads) this.reevaluate(this.readers.get(read) ?? new Set());
   }
 
   /** Decides anew what reads a field. */
@@ -161,35 +159,37 @@ export class NodeStates {
   private heed(entry: Entry): void {
     for (const decision of [entry.visible, entry.required, entry.readOnly]) {
       if (decision === undefined || decision === true) continue;
-      for (const read of decision.reads) {
-        this.readers.set(read, (this.readers.get(read) ?? new Set()).add(entry.id));
-        const reference = read.split('.')[0]!;
-        if (reference !== read) this.step(read, reference);
-      }
+      for (const read of decision.reads) this.readers.set(read, (this.readers.get(read) ?? new Set()).add(entry.id));
     }
   }
 
   /**
-   * A condition steps through a reference: an empty one leads to nothing, another to a record that is fetched; until it is here the
-   * condition is closed.
+   * Conditions step through a reference: an empty one leads to nothing, another to a record that is fetched, once for all of them; until it
+   * is here, and where it cannot be had, they are closed.
    */
-  private step(read: string, reference: string): void {
+  private step(reference: string): void {
     const { ground } = this;
     const id = ground.get(reference);
-    const target = ground.form.fields[reference]?.target;
-    if (isEmpty(id)) this.conditionValues[read] = null;
-    else {
-      delete this.conditionValues[read];
-      if (target && ground.host.read) {
-        void ground.host.read(target, Number(id)).then((values) => {
-          if (ground.get(reference) !== id) return;
-          const value = values[read.slice(reference.length + 1)] ?? null;
-          this.conditionValues[read] = typeof value === 'number' && Number.isInteger(value) ? BigInt(value) : (value as Value);
-          this.reevaluate(this.readers.get(read) ?? new Set());
-          ground.notify('values');
-        });
-      }
+    const reads = this.stepsOf(reference);
+    for (const read of reads) {
+      if (isEmpty(id)) this.conditionValues[read] = null;
+      else delete this.conditionValues[read];
     }
+    const target = ground.form.fields[reference]?.target;
+    if (isEmpty(id) || !target || !ground.host.read) return;
+    const take = (values: Values) => {
+      if (ground.get(reference) !== id) return;
+      for (const read of reads) {
+        this.conditionValues[read] = toCondition({ type: ground.form.steps![read]! }, values[read.slice(reference.length + 1)]);
+        this.reevaluate(this.readers.get(read) ?? new Set());
+      }
+      ground.notify('values');
+    };
+    ground.host.read(target, Number(id)).then(take, () => undefined);
+  }
+
+  private stepsOf(reference: string): string[] {
+    return Object.keys(this.ground.form.steps ?? {}).filter((read) => referenceOf(read) === reference);
   }
 
   private decide(id: string): NodeState {
@@ -232,6 +232,9 @@ export class NodeStates {
     return type ? toCondition(type, this.ground.get(field)) : (this.ground.get(field) as Value);
   }
 }
+
+/** The reference a step goes through: berth of berth.zone. */
+const referenceOf = (read: string) => read.slice(0, read.indexOf('.'));
 
 function parentsIn({ start, end, pages }: Content): Map<string, string> {
   const parents = new Map<string, string>();

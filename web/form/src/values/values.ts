@@ -38,7 +38,7 @@ export function defaults(form: ResolvedForm): Values {
 }
 
 /** A value as conditions see it. What cannot be read yet, such as half a number, counts as empty. */
-export function toCondition(field: FieldType, value: Json | undefined): Value {
+export function toCondition(field: Pick<FieldType, 'type'>, value: Json | undefined): Value {
   if (isEmpty(value)) return null;
   switch (field.type) {
     case 'integer':
@@ -54,7 +54,8 @@ export function toCondition(field: FieldType, value: Json | undefined): Value {
     }
     case 'date':
     case 'dateTime':
-      return isMoment(field.type, value) ? Moment.ofMs(Date.parse(value)) : null;
+      // In whole seconds, as moments are stored.
+      return isMoment(field.type, value) ? Moment.ofMs(Math.floor(Date.parse(value) / 1000) * 1000) : null;
     case 'time':
       return isMoment('time', value) ? value.slice(0, 5) : null;
     default:
@@ -165,22 +166,18 @@ function unstorable(text: string): number | undefined {
 export function check(field: FieldType, name: string, value: Json | undefined, required: boolean, language: Language): string | undefined {
   if (isEmpty(value)) return required ? say(language, 'required', name) : undefined;
   if (isNumeric(field.type)) {
-    if (typeof value !== 'number')
-      return say(language, field.type === 'integer' || field.type === 'rating' ? 'wholeNumber' : 'number', name);
-    if (field.type === 'integer' || field.type === 'rating') {
-      if (!Number.isInteger(value) || value >= 2 ** 63 || value < -(2 ** 63)) return say(language, 'wholeNumber', name);
-    } else {
-      const scale = field.scale ?? 0;
-      const most = field.type === 'money' ? 90_071_992_547_409.91 : 10 ** (15 - scale);
-      if (Math.abs(value) > most)
-        return say(
-          language,
-          value < 0 ? 'atLeast' : 'atMost',
-          name,
-          display({ ...field, type: 'decimal' }, Math.sign(value) * most, language, 'UTC'),
-        );
-      if (digitsAfterPoint(value) > scale) return say(language, 'digits', name, String(scale));
-    }
+    const whole = field.type === 'integer' || field.type === 'rating';
+    if (typeof value !== 'number' || (whole && !Number.isInteger(value))) return say(language, whole ? 'wholeNumber' : 'number', name);
+    const scale = field.scale ?? 0;
+    const most = whole ? Number.MAX_SAFE_INTEGER : field.type === 'money' ? 90_071_992_547_409.91 : 10 ** (15 - scale);
+    if (Math.abs(value) > most)
+      return say(
+        language,
+        value < 0 ? 'atLeast' : 'atMost',
+        name,
+        display({ ...field, type: 'decimal' }, Math.sign(value) * most, language, 'UTC'),
+      );
+    if (!whole && digitsAfterPoint(value) > scale) return say(language, 'digits', name, String(scale));
     if (field.min !== undefined && value < field.min)
       return say(language, 'atLeast', name, display({ ...field, type: 'decimal' }, field.min, language, 'UTC'));
     if (field.max !== undefined && value > field.max)
