@@ -6,7 +6,11 @@ using BrightTier.Core.Model;
 namespace BrightTier.Core.Conditions;
 
 /// <summary>A condition's tree, or every problem there is with its text.</summary>
-public sealed record Compilation(Expression? Expression, IReadOnlyList<ConditionProblem> Problems);
+public sealed record Compilation(Expression? Expression, IReadOnlyList<ConditionProblem> Problems)
+{
+    /// <summary>The type of what it comes to; of a condition always bool.</summary>
+    public ConditionType Type { get; init; } = ConditionType.Bool;
+}
 
 /// <summary>Parses and types a condition in one step.</summary>
 public static class Condition
@@ -45,8 +49,8 @@ public static class Condition
             return new Compilation(null, [problem!]);
         }
 
-        var problems = TypeChecker.Check(expression, entity, definitions, anyType);
-        return problems.Count == 0 ? new Compilation(Flat(expression, entity), problems) : new Compilation(null, problems);
+        var problems = TypeChecker.Check(expression, entity, definitions, anyType, out var type);
+        return new Compilation(problems.Count == 0 ? Flat(expression, entity) : null, problems) { Type = type };
     }
 
     /// <summary>record.berth.zone as the one read it is.</summary>

@@ -12,7 +12,13 @@ public readonly record struct Span(int Start, int Length)
 }
 
 /// <summary>What is wrong with a condition, and where in its text.</summary>
-public sealed record ConditionProblem(Span At, Message Message);
+/// <param name="Right">What would be right in that place, where it is known for sure enough to be put there.</param>
+public sealed record ConditionProblem(Span At, Message Message, string? Right = null)
+{
+    /// <summary>The condition with what is right in its place; null where that is not known.</summary>
+    public string? Mended(string text) =>
+        Right is null || At.End > text.Length ? null : string.Concat(text.AsSpan(0, At.Start), Right, text.AsSpan(At.End));
+}
 
 /// <summary>The syntax tree of a condition. Immutable; every part knows where it stood.</summary>
 public abstract record Expression(Span At)

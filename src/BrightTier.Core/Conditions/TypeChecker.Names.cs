@@ -12,7 +12,13 @@ public sealed partial class TypeChecker
                     ? (Message)$"no name '{name.Identifier}'; for the field write 'record.{name.Identifier}'"
                 : (Habits.Name(name.Identifier) ?? (name.Identifier == entity.Key ? "record" : null)) is { } code
                     ? (Message)$"no name '{name.Identifier}'{Habits.Instead(code)}"
-                : $"no name '{name.Identifier}'{Suggestion.For(name.Identifier, Names.Keys)}"
+                : $"no name '{name.Identifier}'{Suggestion.For(name.Identifier, Names.Keys)}",
+            entity.Find(name.Identifier) is not null ? $"record.{name.Identifier}"
+                : name.Identifier == entity.Key ? "record"
+                : Habits.Name(name.Identifier) is { } word
+                    ? Names.ContainsKey(word.Split('.')[0]) ? word
+                        : null
+                : Suggestion.Nearest(name.Identifier, Names.Keys)
         );
 
     private ConditionType Selected(Expression.Select select)
@@ -24,7 +30,8 @@ public sealed partial class TypeChecker
                 ? ConditionType.Of(field.Type)
                 : Problem(
                     select.FieldAt,
-                    $"no field '{select.Field}'{Suggestion.For(select.Field, [.. entity.Current.Select(each => each.Key)])}"
+                    $"no field '{select.Field}'{Suggestion.For(select.Field, [.. entity.Current.Select(each => each.Key)])}",
+                    Suggestion.Nearest(select.Field, entity.Current.Select(each => each.Key))
                 );
         }
 
@@ -99,7 +106,7 @@ public sealed partial class TypeChecker
                 && (of == ConditionType.String || of.Element == ConditionType.String)
             )
         )
-            ? new ConditionProblem(word.At, $"no name '{name}'; a text stands in quotation marks{Habits.Instead($"'{name}'")}")
+            ? new ConditionProblem(word.At, $"no name '{name}'; a text stands in quotation marks{Habits.Instead($"'{name}'")}", $"'{name}'")
             : null;
 
     private ConditionType Stepped(Expression.Select select, Field reference)
@@ -113,7 +120,8 @@ public sealed partial class TypeChecker
             ? ConditionType.Of(field.Type)
             : Problem(
                 select.FieldAt,
-                $"'{target.Key}' has no field '{select.Field}'{Suggestion.For(select.Field, [.. target.Current.Select(each => each.Key)])}"
+                $"'{target.Key}' has no field '{select.Field}'{Suggestion.For(select.Field, [.. target.Current.Select(each => each.Key)])}",
+                Suggestion.Nearest(select.Field, target.Current.Select(each => each.Key))
             );
     }
 
@@ -129,6 +137,8 @@ public sealed partial class TypeChecker
             Problem(call.Arguments[1].At, $"no choice of '{select.Field}' has '{part}' in it");
         }
     }
+
+    private static string? Quoted(string? word) => word is null ? null : $"'{word}'";
 
     /// <summary>A choice or mode compared with a word that is none of its values is a slip of the keyboard.</summary>
     private void KnownValue(Expression subject, Expression value)
@@ -149,7 +159,7 @@ public sealed partial class TypeChecker
         };
         if (words.Length > 0 && !words.Contains(word))
         {
-            Problem(value.At, $"'{word}' is no {what}{Suggestion.For(word, words)}");
+            Problem(value.At, $"'{word}' is no {what}{Suggestion.For(word, words)}", Quoted(Suggestion.Nearest(word, words)));
         }
     }
 
@@ -165,14 +175,15 @@ public sealed partial class TypeChecker
             var roles = definitions.Application.Roles.Select(role => role.Key).ToArray();
             if (roles.Length > 0 && !roles.Contains(word))
             {
-                Problem(value.At, $"there is no role '{word}'{Suggestion.For(word, roles)}");
+                Problem(value.At, $"there is no role '{word}'{Suggestion.For(word, roles)}", Quoted(Suggestion.Nearest(word, roles)));
             }
         }
         else if (ChoicesOf(select) is { } choices && choices.Find(word) is null)
         {
             Problem(
                 value.At,
-                $"'{word}' is no choice of '{select.Field}'{Suggestion.For(word, [.. choices.Choices.Select(choice => choice.Key)])}"
+                $"'{word}' is no choice of '{select.Field}'{Suggestion.For(word, [.. choices.Choices.Select(choice => choice.Key)])}",
+                Quoted(Suggestion.Nearest(word, choices.Choices.Select(choice => choice.Key)))
             );
         }
     }

@@ -22,10 +22,16 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
     private readonly List<(string Name, ConditionType Type)> locals = [];
 
     /// <summary>All problems of a condition that must be of type bool; none means it is right.</summary>
-    public static IReadOnlyList<ConditionProblem> Check(Expression expression, Entity entity, Definitions definitions, bool anyType = false)
+    public static IReadOnlyList<ConditionProblem> Check(
+        Expression expression,
+        Entity entity,
+        Definitions definitions,
+        bool anyType,
+        out ConditionType type
+    )
     {
         var checker = new TypeChecker(entity, definitions);
-        var type = checker.TypeOf(expression);
+        type = checker.TypeOf(expression);
         if (!anyType && checker.problems.Count == 0 && type != ConditionType.Bool)
         {
             checker.problems.Add(new ConditionProblem(expression.At, $"a condition must be true or false; this is of type {type}"));
@@ -66,9 +72,9 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
 
     private static ConditionType Then(ConditionType first, ConditionType result) => first == ConditionType.Unknown ? first : result;
 
-    private ConditionType Problem(Span at, Message message)
+    private ConditionType Problem(Span at, Message message, string? right = null)
     {
-        problems.Add(new ConditionProblem(at, message));
+        problems.Add(new ConditionProblem(at, message, right));
         return ConditionType.Unknown;
     }
 
@@ -195,7 +201,8 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
                 call.NameAt,
                 Habits.Function(call.Function) is { } code
                     ? (Message)$"no function '{call.Function}'{Habits.Instead(WithTarget(code, call))}"
-                    : $"no function '{call.Function}'{Suggestion.For(call.Function, Library.Names)}"
+                    : $"no function '{call.Function}'{Suggestion.For(call.Function, Library.Names)}",
+                Habits.Function(call.Function) is null ? Suggestion.Nearest(call.Function, Library.Names) : null
             );
     }
 

@@ -318,7 +318,7 @@ public static partial class LayoutFile
             (PropertyType.Text, _) => reading.Texts(node, $"'{rule.Name}'") is { } texts ? new Value.Text(texts) : null,
             (PropertyType.Number, _) => reading.Whole(node, $"'{rule.Name}'") is { } number ? new Value.Number(number) : null,
             (PropertyType.Decimal, _) => reading.Number(node, $"'{rule.Name}'") is { } number ? new Value.Number(number) : null,
-            (PropertyType.Words, _) => new Value.Words(reading.Words(node, $"'{rule.Name}'")),
+            (PropertyType.Words or PropertyType.Samples, _) => new Value.Words(reading.Words(node, $"'{rule.Name}'")),
             (PropertyType.Pairs, _) => reading.Map(node, $"'{rule.Name}'") is { } map
                 ? Value.Pairs.Of(
                     map.Entries.Select(entry => KeyValuePair.Create(entry.Key, reading.Word(entry.Value, $"'{entry.Key}'") ?? ""))

@@ -279,6 +279,11 @@ public static class LayoutSchema
                     ["items"] = new JsonObject { ["enum"] = new JsonArray([.. rule.Words.Select(word => (JsonNode)word)]) },
                     ["uniqueItems"] = true,
                 },
+            PropertyType.Samples => new JsonObject
+            {
+                ["type"] = "array",
+                ["items"] = new JsonObject { ["type"] = "string" },
+            },
             PropertyType.Pairs => Reference("pairs"),
             PropertyType.Address or PropertyType.Pattern or PropertyType.Target => new JsonObject { ["type"] = "string" },
             PropertyType.Decimal => new JsonObject { ["type"] = "number" },

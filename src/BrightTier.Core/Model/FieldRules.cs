@@ -80,7 +80,7 @@ internal static class FieldRules
         },
         new(
             "passes",
-            PropertyType.Words,
+            PropertyType.Samples,
             PropertyGroup.Behaviour,
             "Samples that must match",
             "Texts kept with the pattern that it must take; checked again when the form is published."
@@ -90,7 +90,7 @@ internal static class FieldRules
         },
         new(
             "fails",
-            PropertyType.Words,
+            PropertyType.Samples,
             PropertyGroup.Behaviour,
             "Samples that must not match",
             "Texts kept with the pattern that it must refuse; checked again when the form is published."

@@ -16,6 +16,9 @@ public enum PropertyType
     /// <summary>Several of the names in <see cref="PropertyRule.Words"/>, or any keys where that is empty.</summary>
     Words,
 
+    /// <summary>Any texts, that a pattern is tried on.</summary>
+    Samples,
+
     /// <summary>A key: of the layout, an entity, a field.</summary>
     Key,
 
@@ -254,6 +257,11 @@ public static class Grammar
             (PropertyType.Words, _) => rule.Words.IsEmpty
                 ? (Message)$"must be a list of keys"
                 : $"must be a list of {string.Join(", ", rule.Words)}",
+            (PropertyType.Samples, Value.Words samples) => samples.Contents.Length > Limits.Entries ? $"must have at most {Limits.Entries}"
+            : samples.Contents.Any(each => each.Length > Limits.TextLength)
+                ? (Message)$"must have texts of at most {Limits.TextLength} characters"
+            : null,
+            (PropertyType.Samples, _) => $"must be a list of texts",
             (PropertyType.Key, Value.Word word) => KeyProblem(word.Content),
             (PropertyType.Key, _) => $"must be a key",
             (PropertyType.Pairs, Value.Pairs pairs) => pairs.Entries.Count > Limits.Entries

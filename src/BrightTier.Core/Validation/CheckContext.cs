@@ -111,6 +111,18 @@ public sealed class CheckContext
         }
     }
 
+    /// <summary>What a node stands in directly; null for the root.</summary>
+    public Node? Holder(Node node) => Path(node).Skip(1).FirstOrDefault();
+
+    /// <summary>How a body or panel shows its pages: stack, tabs, steps or accordion.</summary>
+    public static string ArrangementOf(Node? panel) => panel?.Word("arrangement") ?? panel?.Word("panel") ?? "stack";
+
+    /// <summary>The pages of the body and of every panel, with what holds them.</summary>
+    public IEnumerable<(Node Panel, ImmutableArray<Node> Pages)> Panels =>
+        from node in Nodes
+        where node.Kind is NodeKind.Body or NodeKind.Panel
+        select (node, node.Children.Where(child => child.Kind is NodeKind.Page).ToImmutableArray());
+
     /// <summary>
     /// What must hold for a node to be seen: its own visibility and that of everything around it, in one condition; null where one of them
     /// is

@@ -56,10 +56,36 @@ public sealed class ActionIncomplete : IRule
                     )
                 );
             }
-            else if (Condition.CompileValue(value, subject.Entity, subject.Definitions).Problems is [var problem, ..])
+            else if (
+                Condition.CompileValue(value, subject.Entity, subject.Definitions) is var compiled
+                && compiled.Problems is [var problem, ..]
+            )
             {
                 yield return ("values", $"sets '{field}' to '{value}': {problem.Message}. Texts stand in quotation marks.");
             }
+            else if (Unfit(target.Find(field)!, compiled, subject.Definitions) is { } unfit)
+            {
+                yield return ("values", $"sets '{field}' to '{value}', which is no value of it: it {unfit}.");
+            }
         }
+    }
+
+    /// <summary>Why a field does not take what an expression comes to, in words that go behind "it"; null where it does.</summary>
+    private static Message? Unfit(Field field, Compilation compiled, Definitions definitions)
+    {
+        var (wanted, given) = (ConditionType.Of(field.Type), compiled.Type);
+        if (given == ConditionType.Null || given == ConditionType.Unknown || given.Element == ConditionType.Unknown)
+        {
+            return null;
+        }
+
+        if (given != wanted && !(wanted == ConditionType.Double && given == ConditionType.Int))
+        {
+            return $"takes {wanted.One}, not {given.One}";
+        }
+
+        return compiled.Expression is Expression.Literal { Value: string text }
+            ? FieldValues.ReadCell(field, text, out var read) ?? FieldValues.Check(field, read, definitions, "en")
+            : null;
     }
 }

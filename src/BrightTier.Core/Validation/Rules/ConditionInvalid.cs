@@ -1,3 +1,6 @@
+using BrightTier.Core.Edits;
+using BrightTier.Core.Model;
+
 namespace BrightTier.Core.Validation.Rules;
 
 /// <summary>A condition that does not parse or whose types do not fit.</summary>
@@ -15,6 +18,9 @@ public sealed class ConditionInvalid : IRule
             Severity.Error,
             condition.Node.Id,
             condition.Property,
-            $"At character {problem.At.Start + 1} of the condition on '{subject.NameOf(condition.Node)}': {problem.Message}."
+            $"At character {problem.At.Start + 1} of the condition on '{subject.NameOf(condition.Node)}': {problem.Message}.",
+            problem.Mended(condition.Text) is { } mended
+                ? new Fix($"Write '{problem.Right}'", [new Edit.Set(condition.Node.Id, condition.Property, new Value.Word(mended))])
+                : null
         );
 }

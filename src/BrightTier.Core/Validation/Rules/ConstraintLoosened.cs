@@ -31,7 +31,7 @@ public sealed class ConstraintLoosened : IRule
                 {
                     yield return new Finding(
                         Code,
-                        Severity.Warning,
+                        Severity.Error,
                         node.Id,
                         property,
                         $"'{subject.NameOf(node)}' is limited more tightly by the "

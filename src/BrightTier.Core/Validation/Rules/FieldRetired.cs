@@ -1,5 +1,3 @@
-using BrightTier.Core.Edits;
-
 namespace BrightTier.Core.Validation.Rules;
 
 /// <summary>A placed field that has been retired.</summary>
@@ -17,7 +15,6 @@ public sealed class FieldRetired : IRule
             Severity.Warning,
             node.Id,
             "field",
-            $"'{subject.NameOf(node)}' is retired; new values should go elsewhere.",
-            new Fix($"Remove from the layout", [new Edit.Remove(node.Id)])
+            $"'{subject.NameOf(node)}' is retired; new values should go elsewhere."
         );
 }

@@ -1,4 +1,3 @@
-using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Validation.Rules;
@@ -27,9 +26,7 @@ public sealed class FieldUnknown : IRule
                             $"'{subject.Entity.Label}' has no field "
                                 + $"'{key}'{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"
                         ),
-                        node.Kind is NodeKind.Field or NodeKind.Column
-                            ? new Fix($"Remove from the layout", [new Edit.Remove(node.Id)])
-                            : null
+                        Correction.Of(node, property, key, subject.Entity.Current.Select(field => field.Key))
                     );
                 }
             }

@@ -19,6 +19,7 @@ public sealed class IconUnknown : IRule
             Severity.Warning,
             node.Id,
             "icon",
-            Suggestion.Sentence($"There is no icon '{name}'{Suggestion.For(name, [.. Icon.Names])}")
+            Suggestion.Sentence($"There is no icon '{name}'{Suggestion.For(name, [.. Icon.Names])}"),
+            Correction.Of(node, "icon", name, Icon.Names)
         );
 }

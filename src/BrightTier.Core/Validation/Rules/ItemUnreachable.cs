@@ -39,7 +39,16 @@ public sealed class ItemUnreachable : IRule
                     node.Id,
                     "visible",
                     $"'{subject.NameOf(node)}' can never be seen: its condition and those of what it stands in exclude one another.",
-                    Grammar.IsItem(node.Kind) ? new Fix($"Remove from the layout", [new Edit.Remove(node.Id)]) : null
+                    // What users enter is never taken off by a fix.
+                    node.Kind
+                        is NodeKind.Heading
+                            or NodeKind.Text
+                            or NodeKind.Divider
+                            or NodeKind.Spacer
+                            or NodeKind.Image
+                            or NodeKind.Link
+                        ? new Fix($"Remove from the layout", [new Edit.Remove(node.Id)])
+                        : null
                 );
             }
         }

@@ -47,7 +47,8 @@ public sealed class ReferenceUnknown : IRule
                         property,
                         Suggestion.Sentence(
                             $"'{of.Label}' has no field '{field}'{Suggestion.For(field, [.. of.Current.Select(each => each.Key)])}"
-                        )
+                        ),
+                        Correction.Of(node, property, field, of.Current.Select(each => each.Key))
                     );
                 }
             }

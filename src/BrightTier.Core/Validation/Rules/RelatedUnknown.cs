@@ -24,7 +24,8 @@ public sealed class RelatedUnknown : IRule
                     Severity.Error,
                     node.Id,
                     "related",
-                    Suggestion.Sentence($"There is no entity '{key}'{Suggestion.For(key, [.. subject.Definitions.Entities.Keys])}")
+                    Suggestion.Sentence($"There is no entity '{key}'{Suggestion.For(key, [.. subject.Definitions.Entities.Keys])}"),
+                    Correction.Of(node, "related", key, subject.Definitions.Entities.Keys)
                 );
                 continue;
             }
@@ -39,7 +40,8 @@ public sealed class RelatedUnknown : IRule
                     "through",
                     Suggestion.Sentence(
                         $"'{through}' of '{other.Label}' is not a reference to '{subject.Entity.Label}'{Suggestion.For(through, pointing)}"
-                    )
+                    ),
+                    Correction.Of(node, "through", through, pointing)
                 );
             }
 
@@ -58,7 +60,8 @@ public sealed class RelatedUnknown : IRule
                         property,
                         Suggestion.Sentence(
                             $"'{other.Label}' has no field '{field}'{Suggestion.For(field, [.. other.Current.Select(each => each.Key)])}"
-                        )
+                        ),
+                        Correction.Of(node, property, field, other.Current.Select(each => each.Key))
                     );
                 }
                 else if (property == "order" && other.Find(field)!.Type is not FieldType.Integer)

@@ -22,7 +22,7 @@ public sealed class StyleUnknown : IRule
                 node.Id,
                 "style",
                 Suggestion.Sentence($"There is no style '{style}'{Suggestion.For(style, styles)}"),
-                new Fix($"Remove the style", [new Edit.Set(node.Id, "style", null)])
+                Correction.Of(node, "style", style, styles) ?? new Fix($"Remove the style", [new Edit.Set(node.Id, "style", null)])
             );
     }
 }

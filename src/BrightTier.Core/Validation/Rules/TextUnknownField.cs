@@ -21,6 +21,7 @@ public sealed class TextUnknownField : IRule
             Suggestion.Sentence(
                 $"The text names '{{{key}}}', but there is no such "
                     + $"field{Suggestion.For(key, [.. subject.Entity.Current.Select(field => field.Key)])}"
-            )
+            ),
+            Correction.Of(text.Node, text.Property, key, subject.Entity.Current.Select(field => field.Key))
         );
 }

@@ -1,6 +1,7 @@
 import { matches, Moment, type Value } from '../conditions/index.ts';
 import { isRightToLeft, say, type Language } from '../model/texts.ts';
 import type { FieldItem, FieldType, Json, ResolvedForm, Values } from '../model/types.ts';
+import { itemsIn } from '../model/content.ts';
 import { isEmail, isWebAddress } from './addresses.ts';
 import { numberLocale, writeMoment } from './locale.ts';
 import { writeClock, writeDay, writeLocal } from './moments.ts';
@@ -22,18 +23,20 @@ export function same(a: Json, b: Json): boolean {
 export const filled = (values: Values): Values =>
   Object.fromEntries(Object.entries(values).filter(([, value]) => value !== null && value !== ''));
 
-/** What a new record begins with. */
+/** What a new record begins with: what the form says where it shows a field, otherwise what the entity does. */
 export function defaults(form: ResolvedForm): Values {
   const values: Values = {};
-  for (const [key, field] of Object.entries(form.fields)) {
-    if (field.default === undefined) continue;
-    values[key] =
-      field.type === 'boolean'
-        ? field.default === 'true'
-        : isNumeric(field.type) || field.type === 'reference'
-          ? Number(field.default)
-          : field.default;
-  }
+  const begin = (key: string, text: string | undefined) => {
+    const type = form.fields[key]?.type;
+    if (text === undefined || type === undefined) return;
+    if (type === 'boolean') values[key] = text === 'true';
+    else if (type === 'choices') values[key] = text.split('|').map((each) => each.trim());
+    else values[key] = isNumeric(type) || type === 'reference' ? Number(text) : text;
+  };
+  for (const [key, field] of Object.entries(form.fields)) begin(key, field.default);
+  const sides = [form.start, form.end].flatMap((side) => side?.sections ?? []);
+  for (const item of itemsIn([...form.pages.flatMap((page) => page.sections), ...sides]))
+    if (item.kind === 'field') begin(item.field, item.default);
   return values;
 }
 

@@ -62,6 +62,7 @@ const controls: Record<PropertyRule['type'], (props: ControlProps) => React.JSX.
   ),
   flagOrCondition: FlagOrCondition,
   target: Told,
+  samples: Told,
   any: Told,
 };
 

@@ -9,6 +9,7 @@ export interface PropertyRule {
     | 'text'
     | 'word'
     | 'words'
+    | 'samples'
     | 'key'
     | 'pairs'
     | 'address'
