@@ -84,6 +84,69 @@ public sealed partial class MergeTests
         refused.Refusal!.Message.English.ShouldBe("A change has only one node it inserts.");
     }
 
+    /// <summary>A text is one for each language: two people who translate it do not stand in one another's way.</summary>
+    [Fact]
+    public void Two_languages_of_one_text_combine()
+    {
+        var from = Form.Apply(In("rig", ("en", "Rig"), ("nl", "Tuig"))).Layout!;
+        var mine = from.Apply(In("rig", ("en", "Rigging"), ("nl", "Tuig"))).Layout!;
+        var theirs = from.Apply(In("rig", ("en", "Rig"), ("nl", "Tuigage"), ("ar", "الأشرعة"))).Layout!;
+
+        var merged = LayoutMerge.Merge(from, mine, theirs);
+
+        merged.Conflicts.ShouldBeEmpty();
+        merged
+            .Layout.Find(Demo.Id("rig"))!["title"]
+            .ShouldBe(((Edit.Set)In("rig", ("en", "Rigging"), ("nl", "Tuigage"), ("ar", "الأشرعة"))).Value);
+        LayoutMerge.Merge(from, theirs, mine).Layout.ShouldBe(merged.Layout);
+
+        var again = theirs.Apply(In("rig", ("en", "Sails"), ("nl", "Tuigage"), ("ar", "الأشرعة"))).Layout!;
+        var conflict = LayoutMerge.Merge(from, mine, again, _ => Side.Theirs);
+        conflict.Conflicts.ShouldHaveSingleItem().Code.ShouldBe("set-twice");
+        conflict.Layout.Find(Demo.Id("rig"))!["title"].ShouldBe(again.Find(Demo.Id("rig"))!["title"]);
+    }
+
+    private static Edit In(string node, params (string Language, string Text)[] texts) =>
+        new Edit.Set(Demo.Id(node), "title", new Value.Text(Texts.Of(texts.Select(each => KeyValuePair.Create(each.Language, each.Text)))));
+
+    /// <summary>
+    /// Where both sides agree which of two siblings stands first, it does: that each reached it by another move is no matter.
+    /// </summary>
+    [Fact]
+    public void What_both_sides_order_alike_is_ordered_so() =>
+        Sides.Sample(
+            sides =>
+            {
+                var merged = LayoutMerge.Merge(Form, sides.Mine, sides.Theirs);
+                if (merged.Conflicts.Count > 0)
+                {
+                    return;
+                }
+
+                foreach (var parent in merged.Layout.Walk())
+                {
+                    var (mine, theirs) = (Places(sides.Mine, parent.Id), Places(sides.Theirs, parent.Id));
+                    var common = parent
+                        .Children.Select(child => child.Id)
+                        .Where(id => mine.ContainsKey(id) && theirs.ContainsKey(id))
+                        .ToArray();
+                    for (var i = 0; i < common.Length; i++)
+                    {
+                        for (var j = i + 1; j < common.Length; j++)
+                        {
+                            (mine[common[i]] > mine[common[j]] && theirs[common[i]] > theirs[common[j]]).ShouldBeFalse(
+                                $"{common[i]} stands before {common[j]} in {parent.Id}"
+                            );
+                        }
+                    }
+                }
+            },
+            iter: 5_000
+        );
+
+    private static Dictionary<NodeId, int> Places(Layout layout, NodeId parent) =>
+        layout.Find(parent)?.Children.Select((child, i) => (child.Id, i)).ToDictionary(each => each.Id, each => each.i) ?? [];
+
     public static TheoryData<string, Edit[], Edit[]> Conflicting =>
         new()
         {
@@ -93,6 +156,11 @@ public sealed partial class MergeTests
                 "moved-twice",
                 [new Edit.Move(Demo.Id("rig"), Demo.Id("overview"), new Anchor.Last())],
                 [new Edit.Move(Demo.Id("rig"), Demo.Id("overview"), new Anchor.First())]
+            },
+            {
+                "replaced-and-changed",
+                [new Edit.Set(Demo.Id("mastHeight"), "field", new Value.Word("sailArea"))],
+                [new Edit.Set(Demo.Id("mastHeight"), "help", new Value.Text(Texts.Of("Above the waterline")))]
             },
             { "inserted-twice", [Insert("log", "Log")], [Insert("log", "Logbook")] },
             {

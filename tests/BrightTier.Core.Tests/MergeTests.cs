@@ -29,6 +29,26 @@ public sealed partial class MergeTests
             iter: 3_000
         );
 
+    /// <summary>Whatever the two arrange, of one kind: what comparing finds can be applied, and undone. A layout's kind is its own.</summary>
+    [Fact]
+    public void Anything_can_be_compared_with_anything()
+    {
+        var all = Directory
+            .EnumerateFiles(Path.Combine(Demo.Folder, "..", "tests", "broken"), "*.yaml")
+            .Select(file => Core.Documents.DocumentFile.Read(File.ReadAllText(file)).Document)
+            .OfType<Core.Documents.Document.OfLayout>()
+            .Select(document => document.Layout)
+            .Concat(Demo.Catalogue.Layouts.Values)
+            .ToArray();
+        foreach (var (one, other) in all.SelectMany(one => all.Where(other => other.Kind == one.Kind).Select(other => (one, other))))
+        {
+            var applied = one.Apply(LayoutDiff.Edits(one, other));
+            applied.Refusal.ShouldBeNull($"{one.Key} to {other.Key}: {applied.Refusal?.Message}");
+            applied.Layout!.Root.Children.ShouldBe(other.Root.Children);
+            applied.Layout!.Apply(applied.Inverse).Layout.ShouldBe(one);
+        }
+    }
+
     [Fact]
     public void A_node_that_survives_is_never_said_to_be_removed_or_inserted() =>
         Sides.Sample(

@@ -34,11 +34,7 @@ public static class Pieces
         var copy = Plain(new PieceExpansion(catalogue, problems).Expand(alone).Root.Children[0]);
         return problems.Count > 0
             ? []
-            :
-            [
-                new Edit.Insert(DerivedIds.Fill(copy, layout.Walk().Select(each => each.Id)), parent, new Anchor.After(use)),
-                new Edit.Remove(use),
-            ];
+            : [new Edit.Insert(DerivedIds.FillFor(layout, copy), parent, new Anchor.After(use)), new Edit.Remove(use)];
     }
 
     /// <summary>Ids inside a piece's use are no ids of a layout: they are made up anew.</summary>

@@ -100,11 +100,13 @@ public static class EditApplier
         }
 
         place = InOrder(parent, insert.Node.Kind, place);
-        // A whole layout's ids are gathered only when some must be made up.
-        var filled = taken.Length == count ? insert.Node : DerivedIds.Fill(insert.Node, layout.Walk().Select(node => node.Id));
+        var filled = taken.Length == count ? insert.Node : DerivedIds.FillFor(layout, insert.Node);
         var after = layout.Replace(parent.Id, node => node with { Children = node.Children.Insert(place, filled) }, added: [filled]);
         return new EditOutcome(after, [insert with { Node = filled }], [new Edit.Remove(filled.Id)], null);
     }
+
+    internal static Refusal CannotRemove(Node node) =>
+        new("cannot-remove", $"'{node.Id}' is the {Grammar.Of(node.Kind).Noun} of the layout and cannot be removed.");
 
     private static EditOutcome Remove(Layout layout, Edit.Remove remove)
     {
@@ -113,9 +115,9 @@ public static class EditApplier
             return Missing(remove.Node);
         }
 
-        if (layout.ParentOf(node.Id) is not { } parentId || node.Kind is NodeKind.Body)
+        if (layout.ParentOf(node.Id) is not { } parentId || (node.Kind is NodeKind.Body && layout.Extends is null))
         {
-            return Refuse("cannot-remove", $"'{node.Id}' is the {Grammar.Of(node.Kind).Noun} of the layout and cannot be removed.");
+            return new EditOutcome(null, [], [], CannotRemove(node));
         }
 
         if (layout.Find(parentId) is { Kind: NodeKind.Change })

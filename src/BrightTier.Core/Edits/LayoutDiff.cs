@@ -23,6 +23,13 @@ public static class LayoutDiff
         var after = next.Standings;
         var edits = new List<Edit>();
         var (topMost, gone, missing, differing) = Apart(before, after);
+        // Only what extends another can do without a body: it is said before the body goes, and taken back once one has come.
+        var extends = old.Extends is null && next.Extends is not null && next.Body is null;
+        if (extends)
+        {
+            edits.Add(new Edit.Set(old.Root.Id, "extends", next.Root["extends"]));
+        }
+
         edits.AddRange(topMost.Select(id => new Edit.Remove(id)));
         // What of the old layout still stands there under this id in the new one.
         Was was = id => before.TryGetValue(id, out var standing) && !gone.Contains(id) ? standing : null;
@@ -39,7 +46,11 @@ public static class LayoutDiff
         {
             if (differing.Contains(id) && was(id) is { } standing)
             {
-                foreach (var name in standing.Node.Properties.DifferingFrom(place.Node.Properties))
+                foreach (
+                    var name in standing
+                        .Node.Properties.DifferingFrom(place.Node.Properties)
+                        .Where(name => !(extends && name == "extends" && id == old.Root.Id))
+                )
                 {
                     edits.Add(new Edit.Set(id, name, place.Node[name]));
                 }

@@ -11,9 +11,8 @@ public enum Side
 
 /// <summary>
 /// Where two sides cannot both have their way: a stable code, a sentence, the node, and what each side did there (none where it did away
-/// with
-/// the node by removing something around it). Codes: set-twice, moved-twice, inserted-twice, only-one, change-malformed,
-/// removed-and-changed, circle.
+/// with the node by removing something around it). Codes: set-twice, moved-twice, inserted-twice, only-one, change-malformed,
+/// removed-and-changed, replaced-and-changed, circle.
 /// </summary>
 public sealed record Conflict(string Code, Message Message, NodeId Node, IReadOnlyList<Edit> Mine, IReadOnlyList<Edit> Theirs)
 {
@@ -287,27 +286,5 @@ public sealed partial class LayoutMerge
                     .Places[node.Id]
                     .Node.Properties,
             };
-    }
-
-    private Node Combine(Node node)
-    {
-        foreach (var name in Names(mine).Union(Names(theirs), StringComparer.Ordinal).ToArray())
-        {
-            var (a, b) = (mine.Sets.GetValueOrDefault((node.Id, name)), theirs.Sets.GetValueOrDefault((node.Id, name)));
-            var chosen =
-                a is not null && b is not null && a.Value != b.Value
-                    ? Decide(
-                        new Conflict("set-twice", $"'{name}' of '{node.Id}' was set to two values.", node.Id, [a], [b]) { Property = name }
-                    ) is Side.Mine
-                        ? a
-                        : b
-                    : a ?? b!;
-            node = node.With(name, chosen.Value);
-        }
-
-        return node;
-
-        IEnumerable<string> Names(SideOf side) =>
-            Grammar.Of(node).Properties.Select(rule => rule.Name).Where(name => side.Sets.ContainsKey((node.Id, name)));
     }
 }

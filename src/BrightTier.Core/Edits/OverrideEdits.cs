@@ -126,6 +126,12 @@ public static class OverrideEdits
             edit = inserting with { Node = DerivedIds.Fill(node, seen.Whole.Walk().Concat(layout.Walk()).Select(each => each.Id)) };
         }
 
+        // What is seen has a body, whoever's it is.
+        if (edit is Edit.Remove { Node: var goes } && seen.Whole.Find(goes) is { Kind: NodeKind.Body } body)
+        {
+            return ([], EditApplier.CannotRemove(body));
+        }
+
         var tried = seen.Whole.Apply(
             edit is Edit.Set placing ? placing with { Node = OverrideApplier.Holder(seen.Whole, placing.Node, placing.Property) } : edit
         );

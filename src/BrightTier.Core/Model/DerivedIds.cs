@@ -12,10 +12,14 @@ public static class DerivedIds
     /// <summary>
     /// The tree with an id for every node whose id is empty, unlike any in <paramref name="taken"/> and any other in the tree.
     /// </summary>
-    public static Node Fill(Node node, IEnumerable<NodeId> taken)
+    public static Node Fill(Node node, IEnumerable<NodeId> taken) => FillWith(node, new IdPool(taken));
+
+    /// <summary>The same for what comes into a layout, without looking at more of that than it takes.</summary>
+    public static Node FillFor(Layout layout, Node node) => FillWith(node, new IdPool([]) { Layout = layout });
+
+    private static Node FillWith(Node node, IdPool used)
     {
-        var used = taken.Select(id => id.Name).ToHashSet(StringComparer.Ordinal);
-        used.UnionWith(node.Walk().Where(each => each.Id.Name is { Length: > 0 }).Select(each => each.Id.Name));
+        used.UnionWith(node.Walk().Where(each => each.Id.Name is { Length: > 0 }).Select(each => each.Id));
         var body = node.Children.FirstOrDefault(child => child.Kind is NodeKind.Body);
         if (body is { Id.Name: null or "" } && used.Add("body"))
         {
@@ -26,9 +30,9 @@ public static class DerivedIds
         return FillFrom(node, used);
     }
 
-    private static Node FillFrom(Node node, HashSet<string> used)
+    private static Node FillFrom(Node node, IdPool used)
     {
-        var id = node.Id.Name is { Length: > 0 } ? node.Id : new NodeId(Unused(Short(Stem(node)), used));
+        var id = node.Id.Name is { Length: > 0 } ? node.Id : new NodeId(used.Take(Short(Stem(node))));
         return node with { Id = id, Children = [.. node.Children.Select(child => FillFrom(child, used))] };
     }
 
@@ -60,31 +64,19 @@ public static class DerivedIds
     /// <summary>Those that <see cref="Fill"/> would give another id than they have, were all ids left out but the written ones.</summary>
     private static List<NodeId> Differing((Node Node, string Stem)[] nodes, HashSet<NodeId> written)
     {
-        var used = written.Select(id => id.Name).ToHashSet(StringComparer.Ordinal);
+        var used = new IdPool(written);
         var body = nodes[0].Node.Children.FirstOrDefault(child => child.Kind is NodeKind.Body);
         var named = body is not null && !written.Contains(body.Id) && used.Add("body") ? body : null;
         var differing = new List<NodeId>();
         foreach (var (node, stem) in nodes)
         {
-            if (!written.Contains(node.Id) && (ReferenceEquals(node, named) ? "body" : Unused(stem, used)) != node.Id.Name)
+            if (!written.Contains(node.Id) && (ReferenceEquals(node, named) ? "body" : used.Take(stem)) != node.Id.Name)
             {
                 differing.Add(node.Id);
             }
         }
 
         return differing;
-    }
-
-    /// <param name="stem">Short enough that with a number behind it, it is still an id.</param>
-    private static string Unused(string stem, HashSet<string> used)
-    {
-        var name = stem;
-        for (var number = 2; !used.Add(name); number++)
-        {
-            name = stem + number.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        }
-
-        return name;
     }
 
     private static string Stem(Node node) =>

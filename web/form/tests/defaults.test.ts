@@ -1,4 +1,3 @@
-// @vitest-environment node
 import { expect, it } from 'vitest';
 import { defaults } from '../src/values/values.ts';
 import type { ResolvedForm } from '../src/model/types.ts';

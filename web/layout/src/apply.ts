@@ -84,7 +84,9 @@ function remove(tree: TreeNode, edit: Extract<Edit, { op: 'remove' }>): Outcome 
   const path = pathTo(tree, edit.node);
   const [node, parent] = [path.at(-1), path.at(-2)];
   if (!node) return 'node-missing';
-  if (!parent || node.kind === 'body' || parent.kind === 'change') return 'cannot-remove';
+  if (!parent || parent.kind === 'change') return 'cannot-remove';
+  // What extends another layout has its body from there.
+  if (node.kind === 'body' && tree.properties['extends'] === undefined) return 'cannot-remove';
   return { tree: without(tree, node.id), done: edit, inverse: { op: 'insert', node, parent: parent.id, at: anchorOf(parent, node.id) } };
 }
 

@@ -4,7 +4,7 @@ import { isItem, walk, type NewNode, type TreeNode } from './tree.ts';
 /** An id like a stem that no node of the tree has. */
 export function freshId(tree: TreeNode, stem: string, also: string[] = []): string {
   const used = new Set([...walk(tree)].map((node) => node.id).concat(also));
-  return unused(stem, used);
+  return unused(stem, used, new Map());
 }
 
 /** Makes ids like a stem, each unlike those of the tree and those made before. */
@@ -28,19 +28,26 @@ export const isId = (id: string) => id.length <= limits.idLength && /^[A-Za-z][A
 export function withIds(node: NewNode, taken: Iterable<string>): TreeNode {
   const used = new Set(taken);
   for (const each of walk(node)) if (each.id) used.add(each.id);
-  return filled(node, used);
+  return filled(node, used, new Map());
 }
 
-function filled(node: NewNode, used: Set<string>): TreeNode {
-  const id = node.id ? node.id : unused(stemOf(node), used);
-  return { id, kind: node.kind, properties: node.properties ?? {}, children: (node.children ?? []).map((child) => filled(child, used)) };
+function filled(node: NewNode, used: Set<string>, next: Map<string, number>): TreeNode {
+  const id = node.id ? node.id : unused(stemOf(node), used, next);
+  const children = (node.children ?? []).map((child) => filled(child, used, next));
+  return { id, kind: node.kind, properties: node.properties ?? {}, children };
 }
 
-function unused(stem: string, used: Set<string>): string {
+/** Of many alike each is found where the one before was: what was taken stays so. */
+function unused(stem: string, used: Set<string>, next: Map<string, number>): string {
   const short = shortened(stem);
+  let number = next.get(short) ?? 1;
   let id = short;
-  for (let number = 2; used.has(id); number++) id = `${short}${number}`;
+  for (; ; number++) {
+    id = number === 1 ? short : `${short}${number}`;
+    if (!used.has(id)) break;
+  }
   used.add(id);
+  next.set(short, number + 1);
   return id;
 }
 

@@ -171,6 +171,8 @@ function ownEdits(tree: TreeNode, edit: Edit, width: string | undefined, under: 
 
   const { holder, base, seen } = readTarget(tree, { width, under });
   const plain: Edit = edit.op === 'insert' ? { ...edit, node: withIds(edit.node, [...idsOf(seen), ...idsOf(tree)]) } : edit;
+  // What is seen has a body, whoever's it is.
+  if (plain.op === 'remove' && find(seen, plain.node)?.kind === 'body') return 'cannot-remove';
   const tried = apply(seen, [plain.op === 'set' ? { ...plain, node: holderOf(seen, plain.node, plain.property) } : plain]);
   if (!tried.tree) return tried.refused;
   const first: Edit[] = holder
