@@ -93,6 +93,32 @@ internal static class CoreBench
         (a, b) = (a / 100, b / 100);
         yield return Result.Of($"P3 one edit, {large.Count} nodes against {small.Count}", b, "µs", a, 1.5, "lower");
         yield return Result.Of("P3 one edit against 20 µs", b, "µs", 20, 1, "lower");
+        (b, a) = Pair(200, () => 0, _ => Insert(large), () => 0, _ => Insert(small));
+        yield return Result.Of("P3 one insertion without an id, the same two", b / 100, "µs", a / 100, 1.5, "lower");
+        var (few, many) = (EqualRows(1_000), EqualRows(6_000));
+        (b, a) = Pair(20, () => many, ReadAndWrite, () => few, ReadAndWrite);
+        yield return Result.Of("P3 6,000 rows of one derived name read and written, against 1,000", b, "µs", a, 8, "lower");
+
+        static int Insert(Layout layout)
+        {
+            var edit = new Edit.Insert(
+                Node.Of(NodeKind.Heading, default).With("heading", new Value.Text(Texts.Of("Rig"))),
+                layout.ParentOf(new NodeId("f2"))!.Value,
+                new Anchor.Last()
+            );
+            for (var i = 0; i < 100; i++)
+            {
+                layout.Apply([edit]);
+            }
+
+            return 100;
+        }
+
+        static string EqualRows(int rows) =>
+            "kind: full\nkey: trial\nentity: vessel\nbody:\n  pages:\n    - id: page\n      sections:\n        - id: main\n          rows:\n"
+            + string.Concat(Enumerable.Repeat("            - [{ heading: Rig }]\n", rows));
+
+        static int ReadAndWrite(string text) => DocumentFile.Write(DocumentFile.Read(text).Document!).Length;
 
         // A hundred edits, so that the clock's grain does not count.
         static int Edit(Layout layout, string field)

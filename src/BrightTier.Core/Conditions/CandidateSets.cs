@@ -10,7 +10,13 @@ internal sealed class CandidateSets
     public CandidateSets(IEnumerable<int> sizes)
     {
         counts = [.. sizes];
-        left = [.. counts.Select(size => Enumerable.Repeat(true, size).ToArray())];
+        left = new bool[counts.Length][];
+        for (var i = 0; i < counts.Length; i++)
+        {
+            left[i] = new bool[counts[i]];
+            Array.Fill(left[i], true);
+        }
+
         touched = new bool[counts.Length];
     }
 

@@ -31,8 +31,9 @@ internal sealed partial class Domains
 
     private readonly Dictionary<Expression, Message> outside = new(ReferenceEqualityComparer.Instance);
 
-    /// <summary>Why a comparison is outside of what can be answered for certain; null when it is not.</summary>
-    public Message? WhyOutside(Expression comparison) => outside.GetValueOrDefault(comparison);
+    /// <summary>Why a part, or something in it, is outside of what can be answered for certain; null when nothing is.</summary>
+    public Message? WhyOutside(Expression part) =>
+        outside.Count == 0 ? null : part.Walk().Select(each => outside.GetValueOrDefault(each)).FirstOrDefault(why => why is not null);
 
     /// <summary>
     /// Something read: its field where it is one, what it is compared with, and the group of things compared with one another.

@@ -85,7 +85,8 @@ internal sealed class SituationSearch
                 continue;
             }
 
-            if (Parted(goal) is not { } ways)
+            // What reads one thing alone is decided by that thing, however it is put together.
+            if (tests.Of(goal.Part).Reads.Length <= 1 || Parted(goal) is not { } ways)
             {
                 if (!Bind(goal, left, ref bonds))
                 {

@@ -5,11 +5,9 @@ namespace BrightTier.Core.Conditions;
 /// <summary>Something that has an outcome for values of a few variables: a comparison, or what holds of every record there is.</summary>
 /// <param name="Part">The comparison; null for what always holds.</param>
 /// <param name="Reads">The variables it reads, by their place among all.</param>
-internal sealed record SituationTest(Expression? Part, int[] Reads, Func<object?[], bool>? Always)
-{
-    /// <summary>Outcomes that are known, by the places of the candidates.</summary>
-    public Dictionary<long, Outcomes> Known { get; } = [];
-}
+/// <param name="Known">Outcomes that are known, by the places of the candidates; none of what reads more than two.</param>
+/// <param name="Width">How many candidates the second variable has.</param>
+internal sealed record SituationTest(Expression? Part, int[] Reads, Func<object?[], bool>? Always, Outcomes[] Known, int Width);
 
 /// <summary>Works out what comparisons come to for candidates of what they read, each once.</summary>
 internal sealed class SituationTests
@@ -38,11 +36,34 @@ internal sealed class SituationTests
     {
         if (!comparisons.TryGetValue(comparison, out var test))
         {
-            int[] reads = [.. comparison.Walk().Select(Domains.NameOf).Where(places.ContainsKey).Distinct().Select(name => places[name])];
-            comparisons[comparison] = test = new SituationTest(comparison, reads, null);
+            comparisons[comparison] = test = New(comparison, Reads(comparison), null);
         }
 
         return test;
+    }
+
+    private SituationTest New(Expression? part, int[] reads, Func<object?[], bool>? always)
+    {
+        int SizeOf(int index) => index < reads.Length ? variables[reads[index]].Candidates.Count : 1;
+        return new SituationTest(part, reads, always, reads.Length > 2 ? [] : new Outcomes[SizeOf(0) * SizeOf(1)], SizeOf(1));
+    }
+
+    private int[] Reads(Expression comparison)
+    {
+        var reads = new List<int>(2);
+        foreach (var part in comparison.Walk())
+        {
+            if (
+                part is Expression.Select or Expression.Name
+                && places.TryGetValue(Domains.NameOf(part), out var place)
+                && !reads.Contains(place)
+            )
+            {
+                reads.Add(place);
+            }
+        }
+
+        return [.. reads];
     }
 
     /// <param name="candidates">The place among its candidates of each variable that is read.</param>
@@ -55,16 +76,12 @@ internal sealed class SituationTests
 
         var key = candidates.Length switch
         {
-            0 => 0L,
+            0 => 0,
             1 => candidates[0],
-            _ => ((long)candidates[0] << 32) | (uint)candidates[1],
+            _ => (candidates[0] * test.Width) + candidates[1],
         };
-        if (!test.Known.TryGetValue(key, out var outcome))
-        {
-            test.Known[key] = outcome = Work(test, candidates);
-        }
-
-        return outcome;
+        // What comes to nothing at all is asked again, which is seldom.
+        return test.Known[key] is not Outcomes.None and var known ? known : test.Known[key] = Work(test, candidates);
     }
 
     private Outcomes Work(SituationTest test, ReadOnlySpan<int> candidates)
@@ -113,6 +130,11 @@ internal sealed class SituationTests
     /// <summary>An empty reference leads to nothing; two that lead to one record find the same there.</summary>
     private IEnumerable<SituationTest> OfReferences(Entity entity)
     {
+        if (places.Count < 2)
+        {
+            yield break;
+        }
+
         var steps = places
             .Keys.Select(name => name.Split('.'))
             .Where(parts => parts.Length == 3 && places.ContainsKey($"{parts[0]}.{parts[1]}"))
@@ -123,14 +145,14 @@ internal sealed class SituationTests
             .ToArray();
         foreach (var step in steps)
         {
-            yield return new SituationTest(null, [step.Reference, step.Step], values => values is not [null, not null]);
+            yield return New(null, [step.Reference, step.Step], values => values is not [null, not null]);
             foreach (
                 var other in steps.Where(other =>
                     other.Step > step.Step && other.Field == step.Field && entity.Find(other.Own)?.Target == entity.Find(step.Own)?.Target
                 )
             )
             {
-                yield return new SituationTest(null, [step.Reference, other.Reference, step.Step, other.Step], values =>
+                yield return New(null, [step.Reference, other.Reference, step.Step, other.Step], values =>
                     !Equals(values[0], values[1]) || Operations.AreEqual(values[2], values[3])
                 );
             }
