@@ -236,7 +236,7 @@ public sealed record RuleVerdictInfo(int Rule, string Verdict);
 /// <param name="DryRun">Says what would come of it and changes nothing.</param>
 /// <param name="Merge">Where a draft moved on, puts both together instead of refusing.</param>
 /// <param name="ConflictResolution">Which side has its way in conflicts: mine (what is sent) or theirs (what the draft holds); without it
-/// they are refused.</param>
+/// they are refused. Without merging it is the side that counts whole where somebody changed the draft since.</param>
 public sealed record ImportRequest(
     IReadOnlyList<ImportDocument> Documents,
     bool DryRun = false,
@@ -246,8 +246,7 @@ public sealed record ImportRequest(
 
 /// <param name="Text">The document, as YAML or JSON.</param>
 /// <param name="Before">The text it was made from; null for one that is new here.</param>
-/// <param name="Replaces">Whether it takes the place of whatever the draft holds, without regard to what it was made from.</param>
-public sealed record ImportDocument(string Text, string? Before = null, bool Replaces = false);
+public sealed record ImportDocument(string Text, string? Before = null);
 
 /// <summary>What came, or would come, of taking documents.</summary>
 /// <param name="Documents">Each that was sent, in the order it was sent; of a bundle in that of its manifest.</param>

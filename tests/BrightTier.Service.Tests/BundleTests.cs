@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Net.Http.Headers;
 using System.Text;
+using System.Text.RegularExpressions;
 using BrightTier.Client;
 using BrightTier.Contracts;
 using BrightTier.Testing;
@@ -233,6 +234,36 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
             problem => problem.Detail!.ShouldContain(expected)
         );
         Directory.EnumerateFiles(Path.GetDirectoryName(service.Data)!, "evil*").ShouldBeEmpty();
+    }
+
+    /// <summary>What somebody changed since is not written over: refused, merged, or replaced by somebody who says so.</summary>
+    [Fact]
+    public async Task A_bundle_takes_nothing_back_that_was_changed_here_since()
+    {
+        var bundle = await ada.ExportBundle(["layout/keeper"], draft: true, withoutDependencies: true, Cancel);
+        (await ada.ImportBundle(bundle, [], [], false, false, null, Cancel)).Documents.Single().Change.ShouldBe("unchanged");
+        var changed = await Titled("Somebody");
+        // The bundle brings what was here before: nothing of it is new, and what was done since stays.
+        (await ada.ImportBundle(bundle, [], [], false, false, null, Cancel)).Documents.Single().Change.ShouldBe("unchanged");
+
+        await Titled("Whoever");
+        var theirs = await ada.ExportBundle(["layout/keeper"], draft: true, withoutDependencies: true, Cancel);
+        await Titled("Somebody");
+        (await Wire.Refused(() => ada.ImportBundle(theirs, [], [], false, false, null, Cancel))).Detail!.ShouldContain("moved on since");
+        (await ada.File("layout", "keeper", Cancel)).Text.ShouldBe(changed);
+
+        (await ada.ImportBundle(theirs, [], [], false, false, "theirs", Cancel)).Documents.Single().Change.ShouldBe("unchanged");
+        (await ada.ImportBundle(theirs, [], [], false, false, "mine", Cancel)).Documents.Single().Change.ShouldBe("changed");
+        (await ada.File("layout", "keeper", Cancel)).Text.ShouldContain("en: Whoever,");
+
+        async Task<string> Titled(string title)
+        {
+            var text = (await ada.File("layout", "keeper", Cancel)).Text;
+            var other = Regex.Replace(text, "en: (Person|Somebody|Whoever),", $"en: {title},");
+            other.ShouldNotBe(text);
+            await ada.ImportDocuments(new ImportRequest([new(other, text)]), Cancel);
+            return (await ada.File("layout", "keeper", Cancel)).Text;
+        }
     }
 
     [Fact]

@@ -60,7 +60,9 @@ public sealed class RightsChangeTests
                 "rights-change"
             );
             (
-                await Wire.Refused(() => ada.ImportDocuments(new ImportRequest([new ImportDocument(text, null, Replaces: true)]), Cancel))
+                await Wire.Refused(() =>
+                    ada.ImportDocuments(new ImportRequest([new ImportDocument(text)], ConflictResolution: "mine"), Cancel)
+                )
             ).Code.ShouldBe("rights-change");
 
             // Drafted by one who may, it is published by one who may, and by nobody else.

@@ -11,7 +11,7 @@ internal static class ImportReports
     {
         var resolution = new Option<string?>("--conflict-resolution")
         {
-            Description = "Which side wins where both changed the same: mine (what is sent) or theirs (the draft).",
+            Description = "Which side wins where both changed the same: mine (what is sent) or theirs (the draft); without --merge, whole.",
         };
         resolution.AcceptOnlyFromAmong("mine", "theirs");
         return resolution;

@@ -72,9 +72,9 @@ public sealed partial class LayoutMerge
             return Chosen() is Side.Mine ? a.Value : b.Value;
         }
 
-        var from = (node[name] as Value.Text)?.Texts ?? Texts.Of([]);
+        var before = (node[name] as Value.Text)?.Texts ?? Texts.Of([]);
         var languages = new SortedSet<string>(
-            new[] { from, one.Texts, other.Texts }.SelectMany(texts => texts.ByLanguage.Keys),
+            new[] { before, one.Texts, other.Texts }.SelectMany(texts => texts.ByLanguage.Keys),
             StringComparer.Ordinal
         );
         return new Value.Text(
@@ -89,7 +89,7 @@ public sealed partial class LayoutMerge
         string? Of(string language)
         {
             var (was, my, their) = (
-                from.ByLanguage.GetValueOrDefault(language),
+                before.ByLanguage.GetValueOrDefault(language),
                 one.Texts.ByLanguage.GetValueOrDefault(language),
                 other.Texts.ByLanguage.GetValueOrDefault(language)
             );

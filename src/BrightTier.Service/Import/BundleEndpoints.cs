@@ -54,8 +54,9 @@ public static class BundleEndpoints
             .Produces<ImportReport>()
             .WithSummary(
                 "Imports a bundle into the drafts, all or none, checked before anything is written: only=kind/key imports "
-                    + "some, rename=kind/key:other under another key, dryRun=true only says what would happen, merge=true keeps "
-                    + "what was changed here too and lists the conflicts."
+                    + "some, rename=kind/key:other under another key, dryRun=true only says what would happen. What somebody "
+                    + "changed here since is refused; merge=true keeps it too and lists the conflicts, conflictResolution says whose "
+                    + "word counts in them, or, without merge, whose document."
             );
     }
 
@@ -204,11 +205,10 @@ public static class BundleEndpoints
         {
             var (renamed, problems) = KeyRename.Apply(document, names);
             var arrives = renamed ?? throw Problems.Document(problems);
-            var (before, where) = merge is true
-                ? await Common(named, arrives, present.GetValueOrDefault((arrives.Kind, arrives.Key)), names, histories, cancel)
-                : (null, null);
-            taken.Add(new ImportDocument(DocumentFile.Write(arrives), before, Replaces: merge is not true));
-            bases.Add(where?.ToString());
+            var draft = present.GetValueOrDefault((arrives.Kind, arrives.Key));
+            var (before, where) = await Common(named, arrives, draft, names, histories, cancel);
+            taken.Add(new ImportDocument(DocumentFile.Write(arrives), before));
+            bases.Add(where.ToString());
         }
 
         var report = await taking.Take(

@@ -54,7 +54,6 @@ public sealed class DocumentImport(DraftDocuments drafts)
                 Reconcile(
                     sent[i].Document,
                     sent[i].Before,
-                    request.Documents[i].Replaces,
                     row is null ? null : (drafts.ParsedOrNull(row), row.Revision, row.ChangedBy),
                     request.Merge,
                     side
@@ -142,7 +141,6 @@ public sealed class DocumentImport(DraftDocuments drafts)
     private static IncomingDocument Reconcile(
         Document sent,
         Document? from,
-        bool replaces,
         (Document? Document, long Revision, string By)? draft,
         bool merge,
         Side? take
@@ -164,7 +162,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
 
         if (now is null)
         {
-            return replaces
+            return !merge && take is Side.Mine
                 ? new IncomingDocument(sent, null, revision, "changed", [])
                 : Stopped(
                     $"The draft of the {sent.Kind.Noun()} '{sent.Key}' cannot be read here, so that nothing is merged with "
@@ -187,7 +185,8 @@ public sealed class DocumentImport(DraftDocuments drafts)
             return new IncomingDocument(sent, now, revision, "unchanged", []);
         }
 
-        if (replaces || (from is not null && DocumentFile.Write(from) == theirs))
+        // Without merging one side counts whole, if anybody says which.
+        if ((!merge && take is Side.Mine) || (from is not null && DocumentFile.Write(from) == theirs))
         {
             return new IncomingDocument(sent, now, revision, "changed", []);
         }
@@ -200,17 +199,22 @@ public sealed class DocumentImport(DraftDocuments drafts)
 
         if (!merge)
         {
-            var (noun, by) = (sent.Kind.Noun(), draft!.Value.By);
-            return Stopped(
-                from is null
-                    ? (Message)$"The draft of the {noun} '{sent.Key}' is there already, changed by {by}. Pull it again, or merge."
-                    : $"The draft of the {noun} '{sent.Key}' moved on since, changed by {by}. Pull it again, or merge."
-            );
+            return take is Side.Theirs
+                ? new IncomingDocument(now, now, revision, "unchanged", [])
+                : Stopped(MovedOn(sent, from is null, draft!.Value.By));
         }
 
         return Merged(sent, from, now, revision, take);
 
         IncomingDocument Stopped(Message message) => new(sent, now, revision, "conflict", [message]);
+    }
+
+    private static Message MovedOn(Document sent, bool isNew, string by)
+    {
+        var (noun, key) = (sent.Kind.Noun(), sent.Key);
+        return isNew
+            ? (Message)$"The draft of the {noun} '{key}' is there already, changed by {by}. Pull it again, merge, or say which side counts."
+            : $"The draft of the {noun} '{key}' moved on since, changed by {by}. Pull it again, merge, or say which side counts.";
     }
 
     private static IncomingDocument Merged(Document sent, Document? from, Document now, long revision, Side? take)

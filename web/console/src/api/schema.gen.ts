@@ -151,7 +151,7 @@ export interface paths {
         /** Documents in one archive: those in ?document=kind/key with their dependencies (withoutDependencies=true without), or every one; as everyone has them, with draft=true as they are in drafts. */
         get: operations["exportBundle"];
         put?: never;
-        /** Imports a bundle into the drafts, all or none, checked before anything is written: only=kind/key imports some, rename=kind/key:other under another key, dryRun=true only says what would happen, merge=true keeps what was changed here too and lists the conflicts. */
+        /** Imports a bundle into the drafts, all or none, checked before anything is written: only=kind/key imports some, rename=kind/key:other under another key, dryRun=true only says what would happen. What somebody changed here since is refused; merge=true keeps it too and lists the conflicts, conflictResolution says whose word counts in them, or, without merge, whose document. */
         post: operations["importBundle"];
         delete?: never;
         options?: never;
@@ -2807,11 +2807,6 @@ export interface components {
         ImportDocument: {
             /** @description The text it was made from; null for one that is new here. */
             before?: null | string;
-            /**
-             * @description Whether it takes the place of whatever the draft holds, without regard to what it was made from.
-             * @default false
-             */
-            replaces: boolean;
             /** @description The document, as YAML or JSON. */
             text: string;
         };
@@ -2858,7 +2853,7 @@ export interface components {
         ImportRequest: {
             /**
              * @description Which side has its way in conflicts: mine (what is sent) or theirs (what the draft holds); without it
-             *                 they are refused.
+             *                 they are refused. Without merging it is the side that counts whole where somebody changed the draft since.
              */
             conflictResolution?: null | string;
             documents: components["schemas"]["ImportDocument"][];
