@@ -115,7 +115,8 @@ internal static class CoreBench
         }
 
         static string EqualRows(int rows) =>
-            "kind: full\nkey: trial\nentity: vessel\nbody:\n  pages:\n    - id: page\n      sections:\n        - id: main\n          rows:\n"
+            "kind: full\nkey: trial\nentity: vessel\nbody:\n  pages:\n    - id: page\n      sections:\n"
+            + "        - id: main\n          rows:\n"
             + string.Concat(Enumerable.Repeat("            - [{ heading: Rig }]\n", rows));
 
         static int ReadAndWrite(string text) => DocumentFile.Write(DocumentFile.Read(text).Document!).Length;

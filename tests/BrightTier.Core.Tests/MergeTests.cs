@@ -29,7 +29,9 @@ public sealed partial class MergeTests
             iter: 3_000
         );
 
-    /// <summary>Whatever the two arrange, of one kind: what comparing finds can be applied, and undone. A layout's kind is its own.</summary>
+    /// <summary>
+    /// Whatever the two arrange, of one kind: what comparing finds can be applied, and undone. A layout's kind is its own.
+    /// </summary>
     [Fact]
     public void Anything_can_be_compared_with_anything()
     {

@@ -161,7 +161,8 @@ public sealed partial class DecisionTests(Chromium chromium)
 
         Write(
             Path.Combine("layouts", "trip.yaml"),
-            "kind: full\nkey: trip\nentity: trip\ntitle: Trip\nbody:\n  pages:\n    - id: page\n      sections:\n        - id: main\n          rows:\n"
+            "kind: full\nkey: trip\nentity: trip\ntitle: Trip\nbody:\n  pages:\n    - id: page\n      sections:\n"
+                + "        - id: main\n          rows:\n"
                 + marks
                 + "            - [{ text: The end of it }]\n"
         );
