@@ -115,7 +115,7 @@ public sealed class ConditionTests
     [InlineData("record.length ≤ 5.0", 14, "'≤' is no operator; write a <= b")]
     [InlineData("record.name is null", 12, "write a == null")]
     [InlineData("record.name like 'K%'", 12, "write a.matches('text')")]
-    [InlineData("1.0 < record.length < 5.0", 0, "'<' compares two values, not three; write a < b && b < c")]
+    [InlineData("1.0 < record.length < 5.0", 0, "not three; write 1.0 < record.length && record.length < 5.0")]
     [InlineData("record.length > 1,5", 16, "a decimal number is written with a point; write 1.5")]
     [InlineData("record.propulsion == sail", 21, "no name 'sail'; a text stands in quotation marks; write 'sail'")]
     [InlineData("mode == create", 8, "write 'create'")]

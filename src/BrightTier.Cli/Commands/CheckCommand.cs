@@ -3,6 +3,7 @@ using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
+using BrightTier.Core.Model;
 using BrightTier.Core.Validation;
 
 namespace BrightTier.Cli.Commands;
@@ -160,7 +161,7 @@ internal static class CheckCommand
     {
         foreach (var file in workspace.Files)
         {
-            if (file.Document is not Document.OfLayout { Layout: var layout })
+            if (file.Document is not Document.OfLayout { Layout: var layout, Derived: var derived })
             {
                 continue;
             }
@@ -201,7 +202,8 @@ internal static class CheckCommand
                 continue;
             }
 
-            await File.WriteAllTextAsync(file.Path, DocumentFile.Write(new Document.OfLayout(layout)), cancel);
+            var whole = new Document.OfLayout(DerivedIds.Anew(layout, derived));
+            await File.WriteAllTextAsync(file.Path, DocumentFile.Write(whole), cancel);
             foreach (var each in mended)
             {
                 printer.Line($"{file.Path}: {each}");

@@ -49,7 +49,7 @@ public static class Condition
             return new Compilation(null, [problem!]);
         }
 
-        var problems = TypeChecker.Check(expression, entity, definitions, anyType, out var type);
+        var problems = TypeChecker.Check(text, expression, entity, definitions, anyType, out var type);
         return new Compilation(problems.Count == 0 ? Flat(expression, entity) : null, problems) { Type = type };
     }
 

@@ -75,19 +75,19 @@ public sealed partial class TypeChecker
     {
         if (
             binary is { Operator: "<" or "<=" or ">" or ">=", Left: Expression.Binary { Operator: "<" or "<=" or ">" or ">=" } first }
-            && first.Right.At.End <= binary.OperatorAt.Start
+            && string.IsNullOrWhiteSpace(text[first.At.End..binary.OperatorAt.Start])
         )
         {
-            return new ConditionProblem(
-                binary.At,
-                $"'{binary.Operator}' compares two values, not three{Habits.Instead($"a {first.Operator} b && b {binary.Operator} c")}"
-            );
+            var right = $"{Part(first)} && {Part(first.Right)} {binary.Operator} {Part(binary.Right)}";
+            return new ConditionProblem(binary.At, $"'{binary.Operator}' compares two values, not three{Habits.Instead(right)}", right);
         }
 
         return binary.Operator is "==" or "!=" or "in" or "<" or "<=" or ">" or ">="
             ? Unquoted(binary.Left, binary.Right) ?? Unquoted(binary.Right, binary.Left)
             : null;
     }
+
+    private string Part(Expression part) => text[part.At.Start..part.At.End];
 
     /// <summary>A name that is none of ours, compared with a text, is that text.</summary>
     private ConditionProblem? Unquoted(Expression word, Expression beside) =>

@@ -4,7 +4,7 @@ using BrightTier.Core.Model;
 namespace BrightTier.Core.Conditions;
 
 /// <summary>Types a condition against an entity and says, with positions and suggestions, what cannot be right.</summary>
-public sealed partial class TypeChecker(Entity entity, Definitions definitions)
+public sealed partial class TypeChecker(string text, Entity entity, Definitions definitions)
 {
     private static readonly Dictionary<string, ConditionType> Names = new()
     {
@@ -22,7 +22,9 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
     private readonly List<(string Name, ConditionType Type)> locals = [];
 
     /// <summary>All problems of a condition that must be of type bool; none means it is right.</summary>
+    /// <param name="text">The text of the condition, to say what of it would be right.</param>
     public static IReadOnlyList<ConditionProblem> Check(
+        string text,
         Expression expression,
         Entity entity,
         Definitions definitions,
@@ -30,7 +32,7 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
         out ConditionType type
     )
     {
-        var checker = new TypeChecker(entity, definitions);
+        var checker = new TypeChecker(text, entity, definitions);
         type = checker.TypeOf(expression);
         if (!anyType && checker.problems.Count == 0 && type != ConditionType.Bool)
         {
@@ -171,7 +173,7 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
 
         if (Library.Find(call.Function, call.Member, types) is { } gives)
         {
-            var text = Literal(call.Arguments[0]) as string;
+            var given = Literal(call.Arguments[0]) as string;
             switch (call.Function)
             {
                 case "contains" or "startsWith" or "endsWith":
@@ -179,24 +181,24 @@ public sealed partial class TypeChecker(Entity entity, Definitions definitions)
                     break;
                 case "matches":
                     return Problem(call.Arguments[1].At, $"a pattern must be written out, so that it is known to be one and to be quick");
-                case "timestamp" when text is not null && !Moment.TryParse(text, out _):
-                    return Problem(call.Arguments[0].At, $"'{text}' is no point in time; write timestamp('2026-05-31T00:00:00Z')");
+                case "timestamp" when given is not null && !Moment.TryParse(given, out _):
+                    return Problem(call.Arguments[0].At, $"'{given}' is no point in time; write timestamp('2026-05-31T00:00:00Z')");
                 case var _
                     when call.Arguments.Length == 2
                         && types[0] == ConditionType.Timestamp
                         && Literal(call.Arguments[1]) is string zone
                         && !Operations.IsZone(zone):
                     return Problem(call.Arguments[1].At, $"no time zone '{zone}'; write 'Europe/Amsterdam' or '+02:00'");
-                case "duration" when text is not null && !Duration.TryParse(text, out _):
-                    return Problem(call.Arguments[0].At, $"'{text}' is no length of time; write duration('36h') or duration('90m')");
+                case "duration" when given is not null && !Duration.TryParse(given, out _):
+                    return Problem(call.Arguments[0].At, $"'{given}' is no length of time; write duration('36h') or duration('90m')");
             }
 
             return gives;
         }
 
-        var given = types.Length == 0 ? "nothing" : string.Join(", ", types.Select(type => type.ToString()));
+        var taken = types.Length == 0 ? "nothing" : string.Join(", ", types.Select(type => type.ToString()));
         return Library.Names.Contains(call.Function)
-            ? Problem(call.At, $"{call.Function}() does not take {given}{Library.Usage(call.Function)}")
+            ? Problem(call.At, $"{call.Function}() does not take {taken}{Library.Usage(call.Function)}")
             : Problem(
                 call.NameAt,
                 Habits.Function(call.Function) is { } code

@@ -68,7 +68,7 @@ public static class CarriedIds
     }
 
     /// <summary>The nodes that changes of the layout's own name: the text means them by these names.</summary>
-    private static HashSet<string> Named(Node root) =>
+    internal static HashSet<string> Named(Node root) =>
         [
             .. root.Walk()
                 .Where(node => node.Kind is NodeKind.Change)

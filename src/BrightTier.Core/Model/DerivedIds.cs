@@ -36,6 +36,24 @@ public static class DerivedIds
         return node with { Id = id, Children = [.. node.Children.Select(child => FillFrom(child, used))] };
     }
 
+    /// <summary>
+    /// The layout as its text would be read if the ids were left out that were derived when it was: what is called otherwise by now has
+    /// another. What the layout's own changes name keeps its id.
+    /// </summary>
+    /// <param name="derived">The ids that did not stand in the text.</param>
+    public static Layout Anew(Layout layout, IReadOnlySet<NodeId> derived)
+    {
+        var named = CarriedIds.Named(layout.Root);
+        return Layout.Of(Fill(layout.Root with { Children = [.. layout.Root.Children.Select(Without)] }, []));
+
+        Node Without(Node node) =>
+            node with
+            {
+                Id = derived.Contains(node.Id) && !named.Contains(node.Id.Name) ? default : node.Id,
+                Children = [.. node.Children.Select(Without)],
+            };
+    }
+
     /// <summary>An id like a stem that no node of a layout has.</summary>
     public static string Fresh(Layout layout, string stem)
     {

@@ -11,7 +11,7 @@ internal static class Correction
     /// <param name="word">The name as it stands there, without a '-' before it.</param>
     public static Fix? Of(Node node, string property, string word, IEnumerable<string> candidates) =>
         Suggestion.Nearest(word, candidates) is { } near && node[property] is { } value
-            ? new Fix($"Write '{near}'", [new Edit.Set(node.Id, property, With(value, word, near))])
+            ? new Fix($"Write {near}", [new Edit.Set(node.Id, property, With(value, word, near))])
             : null;
 
     /// <summary>

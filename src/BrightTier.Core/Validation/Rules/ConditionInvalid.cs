@@ -20,7 +20,7 @@ public sealed class ConditionInvalid : IRule
             condition.Property,
             $"At character {problem.At.Start + 1} of the condition on '{subject.NameOf(condition.Node)}': {problem.Message}.",
             problem.Mended(condition.Text) is { } mended
-                ? new Fix($"Write '{problem.Right}'", [new Edit.Set(condition.Node.Id, condition.Property, new Value.Word(mended))])
+                ? new Fix($"Write {problem.Right}", [new Edit.Set(condition.Node.Id, condition.Property, new Value.Word(mended))])
                 : null
         );
 }
