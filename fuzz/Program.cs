@@ -69,6 +69,7 @@ var entries = new (string Name, Action<string> Run, Func<string> Source)[]
     ),
     ("pattern", text => PatternParser.Parse(text).Program?.IsMatch(new string('a', 2_000)), () => patterns[random.Next(patterns.Length)]),
     ("edits", Apply, () => edits[random.Next(edits.Length)].Json),
+    ("merge", Merge, () => DocumentFile.Write(new Document.OfLayout(layouts[random.Next(layouts.Length)]))),
     (
         "xliff",
         text =>
@@ -109,6 +110,32 @@ void Describe(string name, string text, string what)
     var file = Path.Combine(Path.GetTempPath(), $"bright-tier-{name}-{seed}-{found}.txt");
     File.WriteAllText(file, text);
     Console.WriteLine($"{name}: {what}\n  input in {file}");
+}
+
+// What one file became in two hands: whatever they did, what comes of it can be stored, compared and taken back.
+void Merge(string text)
+{
+    if (
+        DocumentFile.Read(text).Document is not Document.OfLayout { Layout: var mine }
+        || catalogue.Layouts.GetValueOrDefault(mine.Key) is not { } from
+        || DocumentFile.Read(Mutated(DocumentFile.Write(new Document.OfLayout(from)))).Document
+            is not Document.OfLayout { Layout: var theirs }
+        || mine.Kind != from.Kind
+        || theirs.Kind != from.Kind
+    )
+    {
+        return;
+    }
+
+    foreach (var side in new[] { Side.Mine, Side.Theirs })
+    {
+        var merged = LayoutMerge.Merge(from, mine, theirs, _ => side).Layout;
+        Use(merged);
+        if (from.Apply(LayoutDiff.Edits(from, merged)) is not { Layout: { } led } || !led.Equals(merged))
+        {
+            throw new InvalidOperationException("what comparing finds does not lead to what was merged");
+        }
+    }
 }
 
 void Use(Layout layout)

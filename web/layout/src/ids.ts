@@ -40,12 +40,10 @@ function filled(node: NewNode, used: Set<string>, next: Map<string, number>): Tr
 /** Of many alike each is found where the one before was: what was taken stays so. */
 function unused(stem: string, used: Set<string>, next: Map<string, number>): string {
   const short = shortened(stem);
+  const like = (number: number) => (number === 1 ? short : `${short}${number}`);
   let number = next.get(short) ?? 1;
-  let id = short;
-  for (; ; number++) {
-    id = number === 1 ? short : `${short}${number}`;
-    if (!used.has(id)) break;
-  }
+  while (used.has(like(number))) number++;
+  const id = like(number);
   used.add(id);
   next.set(short, number + 1);
   return id;
