@@ -9,13 +9,18 @@ import type { DraftReference } from './ArchiveEntity.tsx';
 
 const none: DocumentSummary[] = [];
 
+const read = () => answer(api.GET('/api/documents'));
+
 /** The documents of a kind that not everybody has as they are here, at the revisions they have. */
 export function useWaiting(kind: string): DraftReference[] {
-  const { data: documents = none } = useAnswer(['documents'], () => answer(api.GET('/api/documents')));
-  return documents
-    .filter((each) => each.kind === kind && each.revision !== each.published)
-    .map(({ key, revision }) => ({ kind, key, revision }));
+  const { data: documents = none } = useAnswer(['documents'], read);
+  return waitingIn(documents, [kind]);
 }
+
+const waitingIn = (documents: readonly DocumentSummary[], kinds: readonly string[]): DraftReference[] =>
+  documents
+    .filter((each) => kinds.includes(each.kind) && each.revision !== each.published)
+    .map(({ kind, key, revision }) => ({ kind, key, revision }));
 
 interface PublishWaitingProps {
   waiting: readonly DraftReference[];
@@ -27,19 +32,32 @@ interface PublishWaitingProps {
 /** Publishes what waits, for those who may: a button, and the dialog it opens. */
 export function PublishWaiting({ waiting, title, onClose }: PublishWaitingProps) {
   const session = useSession();
-  const [open, setOpen] = useState(false);
+  const [documents, setDocuments] = useState<readonly DraftReference[]>();
   if (!may(session, 'publish')) return null;
   const close = () => {
-    setOpen(false);
+    setDocuments(undefined);
     onClose();
   };
+  // What was saved a moment ago goes out as well: the list on the page may not have heard of it yet.
+  const open = async () =>
+    setDocuments(
+      waitingIn(
+        await read(),
+        waiting.map((each) => each.kind),
+      ),
+    );
   return (
     <>
-      <button type="button" className="button primary" disabled={waiting.length === 0} onClick={() => setOpen(true)}>
+      <button
+        type="button"
+        className="button primary"
+        disabled={waiting.length === 0}
+        onClick={() => void open().catch(() => setDocuments(waiting))}
+      >
         {say('data.publish')}
       </button>
       <Suspense>
-        {open && <PublishDialog documents={waiting} errors={[]} title={title} onClose={close} onPublished={() => undefined} />}
+        {documents && <PublishDialog documents={documents} errors={[]} title={title} onClose={close} onPublished={() => undefined} />}
       </Suspense>
     </>
   );
