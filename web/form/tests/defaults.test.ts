@@ -1,7 +1,6 @@
 import { expect, it } from 'vitest';
 import { defaults } from '../src/values/values.ts';
-import type { ResolvedForm } from '../src/model/types.ts';
-import { field, page, row, section } from './forms.ts';
+import { field, formOf, page, row, section } from './forms.ts';
 
 it('begins a new record with what the form says, otherwise with what the entity does', () => {
   const types = { length: 'decimal', propulsion: 'choice', aboard: 'boolean', equipment: 'choices', name: 'text' };
@@ -11,24 +10,12 @@ it('begins a new record with what the form says, otherwise with what the entity 
     field('aboard', { default: 'true' }),
     field('equipment', { default: 'vhf|lifeRaft' }),
   ];
-  const form: ResolvedForm = {
-    layout: 'vessel',
-    entity: 'vessel',
-    kind: 'full',
-    mode: 'create',
-    language: 'en',
-    title: 'Vessel',
-    width: 'full',
-    density: 'roomy',
-    marks: 'none',
-    arrangement: 'stack',
-    pages: [page('main', section('first', [row('r', ...items)]))],
-    fields: Object.fromEntries(
-      Object.entries(types).map(([key, type]) => [
-        key,
-        { type, label: key, ...(key === 'propulsion' || key === 'length' ? { default: key === 'length' ? '7' : 'sail' } : {}) },
-      ]),
-    ),
-  };
+  const fields = Object.fromEntries(
+    Object.entries(types).map(([key, type]) => [
+      key,
+      { type, label: key, ...(key === 'propulsion' || key === 'length' ? { default: key === 'length' ? '7' : 'sail' } : {}) },
+    ]),
+  );
+  const form = formOf({ pages: [page('main', section('first', [row('r', ...items)]))] }, { mode: 'create', fields });
   expect(defaults(form)).toEqual({ length: 9.5, propulsion: 'sail', aboard: true, equipment: ['vhf', 'lifeRaft'] });
 });

@@ -2,8 +2,8 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
 import { FormStore } from '../src/state/store.ts';
-import type { CompiledCondition, ResolvedForm, Values } from '../src/model/types.ts';
-import { around, field, page, row, section } from './forms.ts';
+import type { CompiledCondition, Values } from '../src/model/types.ts';
+import { around, field, formOf, page, row, section } from './forms.ts';
 
 interface StepCase {
   expression: string;
@@ -14,19 +14,6 @@ interface StepCase {
   outcome: boolean | 'fails';
 }
 
-const shell: Omit<ResolvedForm, 'pages' | 'fields'> = {
-  layout: 'trip',
-  entity: 'trip',
-  kind: 'full',
-  mode: 'edit',
-  language: 'en',
-  title: 'Trip',
-  width: 'full',
-  density: 'roomy',
-  marks: 'none',
-  arrangement: 'stack',
-};
-
 it('agrees with the service on records as they travel and on those their references lead to', async () => {
   const { cases } = JSON.parse(readFileSync(join(process.cwd(), '../tests/vectors/steps.json'), 'utf8')) as { cases: StepCase[] };
   expect(cases.length).toBeGreaterThan(1_000);
@@ -35,12 +22,13 @@ it('agrees with the service on records as they travel and on those their referen
   for (const each of cases) {
     const decision = { when: each.compiled, reads: each.reads };
     const store = new FormStore(
-      {
-        ...shell,
-        pages: [page('a', section('s', [row('r', field('decided', { visible: decision, readOnly: decision }))]))],
-        fields: { ...fields, decided: { type: 'text', label: 'Decided' }, berth: { type: 'reference', label: 'Berth', target: 'berth' } },
-        steps: Object.fromEntries(types.map((type) => [`berth.${type}`, type])),
-      },
+      formOf(
+        { pages: [page('a', section('s', [row('r', field('decided', { visible: decision, readOnly: decision }))]))] },
+        {
+          fields: { ...fields, decided: { type: 'text', label: 'Decided' }, berth: { type: 'reference', label: 'Berth', target: 'berth' } },
+          steps: Object.fromEntries(types.map((type) => [`berth.${type}`, type])),
+        },
+      ),
       each.record,
       {},
       { ...around, timeZone: 'UTC', now: () => new Date('2026-05-31T14:30:00Z'), read: () => Promise.resolve(each.berth) },
