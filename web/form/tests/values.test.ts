@@ -36,3 +36,8 @@ describe('the form takes the values that the service takes', () => {
     expect(check({ type: 'text', label: 'Value' }, 'Value', 'a\ud800b', false, 'nl')).toContain('U+D800');
   });
 });
+
+it('says what the entity allows of a number before what a number can be at all', () => {
+  const hours = { type: 'integer', label: 'Engine hours', max: 99_999 };
+  expect(check(hours, 'Engine hours', 1e20, false, 'en')).toBe(check(hours, 'Engine hours', 100_000, false, 'en'));
+});

@@ -171,6 +171,11 @@ export function check(field: FieldType, name: string, value: Json | undefined, r
   if (isNumeric(field.type)) {
     const whole = field.type === 'integer' || field.type === 'rating';
     if (typeof value !== 'number' || (whole && !Number.isInteger(value))) return say(language, whole ? 'wholeNumber' : 'number', name);
+    // What the entity says comes before what a number can be at all.
+    if (field.min !== undefined && value < field.min)
+      return say(language, 'atLeast', name, display({ ...field, type: 'decimal' }, field.min, language, 'UTC'));
+    if (field.max !== undefined && value > field.max)
+      return say(language, 'atMost', name, display({ ...field, type: 'decimal' }, field.max, language, 'UTC'));
     const scale = field.scale ?? 0;
     const most = whole ? Number.MAX_SAFE_INTEGER : field.type === 'money' ? 90_071_992_547_409.91 : 10 ** (15 - scale);
     if (Math.abs(value) > most)
@@ -181,10 +186,6 @@ export function check(field: FieldType, name: string, value: Json | undefined, r
         display({ ...field, type: 'decimal' }, Math.sign(value) * most, language, 'UTC'),
       );
     if (!whole && digitsAfterPoint(value) > scale) return say(language, 'digits', name, String(scale));
-    if (field.min !== undefined && value < field.min)
-      return say(language, 'atLeast', name, display({ ...field, type: 'decimal' }, field.min, language, 'UTC'));
-    if (field.max !== undefined && value > field.max)
-      return say(language, 'atMost', name, display({ ...field, type: 'decimal' }, field.max, language, 'UTC'));
   }
   if (typeof value === 'string') {
     const example = moments[field.type];
