@@ -55,7 +55,10 @@ public sealed class DocumentMergingTests
             Read(Berth.Replace("maxLength: 30", "maxLength: 50")),
             side
         );
-        merged.Conflicts.Texts().ShouldBe(["Both changed /fields/pontoon/maxLength of the entity 'berth'."]);
+        merged
+            .Conflicts.Select(conflict => conflict.Message)
+            .Texts()
+            .ShouldBe(["Both changed /fields/pontoon/maxLength of the entity 'berth'."]);
         DocumentFile.Write(merged.Document!).ShouldContain(expected);
     }
 

@@ -72,7 +72,7 @@ public sealed class ClientTests
             run => run.Exit.ShouldBe(1),
             run => run.Out.ShouldContain("Sets the title of the section 'What fits' to 'Limits'")
         );
-        (await Run("layout", "merge", start, mine, theirs)).ShouldSatisfyAllConditions(
+        (await Run("merge", start, mine, theirs)).ShouldSatisfyAllConditions(
             run => run.Exit.ShouldBe(0),
             run => run.Out.ShouldContain("without conflicts")
         );
@@ -81,9 +81,10 @@ public sealed class ClientTests
             merged => merged.ShouldContain("- [zone/4, code/3, pontoon/5]")
         );
         var other = await Put(folder, "other.yaml", text.Replace("What fits", "Bounds"));
-        var conflict = await Run("layout", "merge", start, mine, other, "-o", "-");
+        var conflict = await Run("merge", start, mine, other, "-o", Path.Combine(folder, "both.yaml"), "--name", "berth.yaml");
         (conflict.Exit, conflict.Out.Contains("[set-twice]")).ShouldBe((1, true));
-        (await Run("layout", "merge", start, mine, other, "--conflict-resolution", "theirs")).Exit.ShouldBe(0);
+        conflict.Out.ShouldContain("berth.yaml: 1 conflict, between marks");
+        (await Run("merge", start, mine, other, "--conflict-resolution", "theirs")).Exit.ShouldBe(0);
         (await File.ReadAllTextAsync(mine)).ShouldContain("Bounds");
 
         var edits = await Put(folder, "edits.json", (await Run("diff", start, theirs, "--json")).Out);

@@ -77,6 +77,26 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
     }
 
     [Fact]
+    public async Task A_file_retitled_by_hand_again_and_again_is_the_same_form_each_time()
+    {
+        var text =
+            "kind: full\nkey: plain\nentity: vessel\nbody:\n  pages:\n    - title: All\n      sections:\n"
+            + "        - title: Measures\n          rows:\n            - [length, beam]\n"
+            + "        - title: Identity\n          rows:\n            - [name, registration]\n";
+        await ada.ImportDocuments(new ImportRequest([new(text, null)]), Cancel);
+        foreach (var (from, to) in new[] { ("Measures", "Size"), ("Size", "Identity"), ("All", "Everything"), ("Identity", "Dimensions") })
+        {
+            var next = new System.Text.RegularExpressions.Regex($"title: {from}").Replace(text, $"title: {to}", 1);
+            var report = await ada.ImportDocuments(new ImportRequest([new(next, text)]), Cancel);
+            report.Documents.Single().Summary.ShouldHaveSingleItem().ShouldContain(to);
+            (await ada.ImportDocuments(new ImportRequest([new(next, next)]), Cancel)).Documents.Single().Change.ShouldBe("unchanged");
+            text = next;
+        }
+
+        (await ada.File("layout", "plain", Cancel)).Text.ShouldContain("id: measures\n          title: Dimensions");
+    }
+
+    [Fact]
     public async Task A_bundle_has_what_its_documents_rest_on_and_is_taken_elsewhere_in_part_or_under_other_names()
     {
         var bundle = await ada.ExportBundle(["layout/berth"], draft: false, withoutDependencies: false, Cancel);

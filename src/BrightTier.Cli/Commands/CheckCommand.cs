@@ -15,10 +15,7 @@ internal static class CheckCommand
     {
         var paths = new Argument<string[]>("path") { Description = "Files, or folders of files.", Arity = ArgumentArity.OneOrMore };
         var strict = new Option<bool>("--strict") { Description = "Warnings count as errors." };
-        var fix = new Option<bool>("--fix")
-        {
-            Description = "Fixes what has a fix, in the files; with --yes in files with comments too, which are not kept.",
-        };
+        var fix = new Option<bool>("--fix") { Description = "Fixes what has a fix, in the files." };
         var format = new Option<string>("--format")
         {
             Description = "text, json (a line each) or sarif (SARIF 2.1.0).",
@@ -42,7 +39,7 @@ internal static class CheckCommand
             var workspace = Workspace.Read(result.GetRequiredValue(paths), cancel);
             if (result.GetValue(fix))
             {
-                await Repair(workspace, context.Printer, context.Yes, cancel);
+                await Repair(workspace, context.Printer, cancel);
                 workspace = Workspace.Read(result.GetRequiredValue(paths), cancel);
             }
 
@@ -157,7 +154,7 @@ internal static class CheckCommand
         }
     }
 
-    private static async Task Repair(Workspace workspace, Printer printer, bool evenCommented, CancellationToken cancel)
+    private static async Task Repair(Workspace workspace, Printer printer, CancellationToken cancel)
     {
         foreach (var file in workspace.Files)
         {
@@ -193,17 +190,8 @@ internal static class CheckCommand
                 continue;
             }
 
-            if (YamlText.HasComments(file.Text) && !evenCommented)
-            {
-                printer.Line(
-                    $"{file.Path}: {mended.Count} could be mended, but the file has comments, which are not kept; give --yes "
-                        + $"to write it all the same."
-                );
-                continue;
-            }
-
             var whole = new Document.OfLayout(DerivedIds.Anew(layout, derived));
-            await File.WriteAllTextAsync(file.Path, DocumentFile.Write(whole), cancel);
+            await CommentedFiles.Write(printer, file.Path, whole, file.Text, cancel);
             foreach (var each in mended)
             {
                 printer.Line($"{file.Path}: {each}");

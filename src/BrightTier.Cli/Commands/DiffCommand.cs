@@ -2,6 +2,7 @@ using System.CommandLine;
 using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
 using BrightTier.Contracts;
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
 
 namespace BrightTier.Cli.Commands;
@@ -47,7 +48,10 @@ internal static class DiffCommand
                 throw new UsageException("A layout cannot be compared with a release or with all drafts.");
             }
 
-            var (from, to) = (await LayoutFiles.Read(one, context, cancel), await LayoutFiles.Read(other, context, cancel));
+            var from = (await LayoutFiles.ReadDocument(one, context, cancel)).Layout;
+            var to = (
+                (Document.OfLayout)(await LayoutFiles.ReadDocument(other, context, cancel)).CarriedFrom(new Document.OfLayout(from))
+            ).Layout;
             var edits = LayoutDiff.Edits(from, to);
             if (context.Printer.Json)
             {

@@ -47,7 +47,10 @@ internal static class FileCommands
 
             foreach (var file in files)
             {
-                pulled.Write(file.Kind, file.Key, file.Text);
+                foreach (var said in pulled.Take(file.Kind, file.Key, file.Text))
+                {
+                    context.Printer.Note(said);
+                }
             }
 
             context.Printer.Done(
@@ -133,7 +136,7 @@ internal static class FileCommands
     private static bool Names(ImportedDocument taken, Document document) => document.Kind.Name() == taken.Kind && document.Key == taken.Key;
 
     /// <summary>
-    /// What was merged is in the file as it is in the draft; what was not stays as it was written, comments and all.
+    /// What was merged is in the file as it is in the draft, with the file's comments; what was not stays as it was written.
     /// </summary>
     private static async Task Keep(
         PulledFolder pulled,
@@ -142,7 +145,10 @@ internal static class FileCommands
         CancellationToken cancel
     )
     {
-        var now = taken.Change == "merged" ? taken.Text : changed.Text;
+        var now =
+            taken.Change == "merged" && DocumentFile.Read(taken.Text).Document is { } merged
+                ? FileComments.Write(merged, changed.Text).Text
+                : changed.Text;
         await File.WriteAllTextAsync(changed.File, now, cancel);
         pulled.WriteBase(DocumentFile.KindNamed(taken.Kind)!.Value, taken.Key, now);
     }
@@ -202,11 +208,25 @@ internal static class FileCommands
             && present != next
             && present != Base(kind, key);
 
-        public void Write(DocumentKind kind, string key, string text)
+        /// <summary>
+        /// Writes what a draft holds, with the comments of the file there was; one that says the same already stays as it is written.
+        /// </summary>
+        /// <returns>What is to be told of it.</returns>
+        public IEnumerable<string> Take(DocumentKind kind, string key, string text)
         {
-            Write(PathOf(kind, key), text);
+            var path = PathOf(kind, key);
+            string[] told = [];
+            if (File.Exists(path) && DocumentFile.Read(text).Document is { } draft && File.ReadAllText(path) is var present)
+            {
+                var same = DocumentFile.Read(present).Document is { } read && DocumentFile.Write(read.CarriedFrom(draft)) == text;
+                var kept = same ? new CommentedText(present, []) : FileComments.Write(draft, present);
+                (text, told) = (kept.Text, [.. CommentedFiles.Gone(kept).Select(said => $"{path}: {said}")]);
+            }
+
+            Write(path, text);
             Write(BaseOf(Common, kind, key), text);
             WriteBase(kind, key, text);
+            return told;
         }
 
         public void WriteBase(DocumentKind kind, string key, string text) => Write(BaseOf(profile, kind, key), text);

@@ -24,7 +24,6 @@ internal static class LayoutCommands
             LayoutEditCommand.Make(line),
             LayoutPlaceCommand.Make(line),
             LayoutProposeCommand.Make(line),
-            LayoutMergeCommand.Make(line),
             Schema(line),
         };
 

@@ -32,30 +32,13 @@ internal static class LayoutEditCommand
         line.Do(command, async (result, context, cancel) =>
         {
             var path = result.GetRequiredValue(layout);
+            if (!File.Exists(path))
+            {
+                throw new UsageException($"There is no file '{path}'; a draft is changed by 'layout place', or as a file by 'apply'.");
+            }
+
             var before = await LayoutFiles.Read(path, context, cancel);
-            IReadOnlyList<Edit> edits;
-            try
-            {
-                using var json = JsonDocument.Parse(
-                    await Streams.Read(result.GetRequiredValue(file), cancel),
-                    new JsonDocumentOptions { MaxDepth = Limits.FileDepth }
-                );
-                var (read, problems) = TreeJson.ReadEdits(json.RootElement, before.Find);
-                if (problems.Count > 0)
-                {
-                    throw new UsageException(
-                        $"{result.GetRequiredValue(file)}: "
-                            + $"{string.Join("; ", problems.Select(problem => $"{problem.At.Pointer}: {problem.Message}"))}."
-                    );
-                }
-
-                edits = read;
-            }
-            catch (JsonException error)
-            {
-                throw new UsageException($"{result.GetRequiredValue(file)} is not JSON: {error.Message}");
-            }
-
+            var edits = await ReadEdits(before, result.GetRequiredValue(file), cancel);
             var applied = before.Apply(edits);
             if (applied.Refusal is { } refusal)
             {
@@ -75,12 +58,36 @@ internal static class LayoutEditCommand
 
             if (!result.GetValue(dry))
             {
-                await File.WriteAllTextAsync(path, DocumentFile.Write(new Document.OfLayout(applied.Layout!)), cancel);
+                await CommentedFiles.Write(
+                    context.Printer,
+                    path,
+                    new Document.OfLayout(applied.Layout!),
+                    await File.ReadAllTextAsync(path, cancel),
+                    cancel
+                );
             }
 
             context.Printer.Note(result.GetValue(dry) ? "Nothing was changed." : $"{path} is changed.");
             return Exit.Done;
         });
         return command;
+    }
+
+    private static async Task<IReadOnlyList<Edit>> ReadEdits(Layout layout, string file, CancellationToken cancel)
+    {
+        try
+        {
+            using var json = JsonDocument.Parse(await Streams.Read(file, cancel), new JsonDocumentOptions { MaxDepth = Limits.FileDepth });
+            var (read, problems) = TreeJson.ReadEdits(json.RootElement, layout.Find);
+            return problems.Count == 0
+                ? read
+                : throw new UsageException(
+                    $"{file}: {string.Join("; ", problems.Select(problem => $"{problem.At.Pointer}: {problem.Message}"))}."
+                );
+        }
+        catch (JsonException error)
+        {
+            throw new UsageException($"{file} is not JSON: {error.Message}");
+        }
     }
 }

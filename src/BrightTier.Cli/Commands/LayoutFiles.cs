@@ -25,7 +25,11 @@ internal static class LayoutFiles
             file.Problems is [var problem, ..] ? $"{file.Path}: {problem.At}: {problem.Message}." : $"'{file.Path}' holds no layout."
         );
 
-    public static async Task<Layout> Read(string name, CommandContext context, CancellationToken cancel)
+    public static async Task<Layout> Read(string name, CommandContext context, CancellationToken cancel) =>
+        (await ReadDocument(name, context, cancel)).Layout;
+
+    /// <summary>A layout, with which of its ids its text leaves out.</summary>
+    public static async Task<Document.OfLayout> ReadDocument(string name, CommandContext context, CancellationToken cancel)
     {
         string text;
         if (IsDraft(name, out var key))
@@ -39,7 +43,7 @@ internal static class LayoutFiles
         }
 
         var (document, problems) = DocumentFile.Read(text);
-        if (document is Document.OfLayout { Layout: var layout })
+        if (document is Document.OfLayout layout)
         {
             return layout;
         }

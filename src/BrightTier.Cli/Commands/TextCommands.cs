@@ -63,7 +63,7 @@ internal static class TextCommands
                 var target = byName[(translated.Document.Kind, translated.Document.Key)];
                 if (translated.Taken > 0 && !result.GetValue(dry))
                 {
-                    await File.WriteAllTextAsync(target.Path, DocumentFile.Write(translated.Document), cancel);
+                    await CommentedFiles.Write(context.Printer, target.Path, translated.Document, target.Text, cancel);
                 }
 
                 context.Printer.Line(

@@ -28,6 +28,28 @@ public abstract record Document(DocumentKind Kind, string Key)
             _ => null,
         };
 
+    /// <summary>
+    /// The document with the ids its nodes had in what its text was made from, where the text leaves them out: what was retitled or moved
+    /// by hand is the same node still.
+    /// </summary>
+    /// <param name="before">What it was made from; null where there is nothing.</param>
+    public Document CarriedFrom(Document? before)
+    {
+        if (this is not OfLayout { Derived.Count: > 0 } read || before is not OfLayout { Layout: var known })
+        {
+            return this;
+        }
+
+        var (layout, names) = CarriedIds.Carry(known, read.Layout, read.Derived);
+        return names.Count == 0
+            ? this
+            : new OfLayout(layout)
+            {
+                Places = read.Places.ToDictionary(pair => names.GetValueOrDefault(pair.Key, pair.Key), pair => pair.Value),
+                Derived = read.Derived.Select(id => names.GetValueOrDefault(id, id)).ToHashSet(),
+            };
+    }
+
     public sealed record OfApplication(Application Application) : Document(DocumentKind.Application, "application");
 
     public sealed record OfChoiceList(ChoiceList ChoiceList) : Document(DocumentKind.ChoiceList, ChoiceList.Key);
@@ -99,7 +121,10 @@ public static class DocumentFile
     public static (Document? Document, IReadOnlyList<FileProblem> Problems) Read(string text)
     {
         var (node, problem) = YamlText.Read(text);
-        return node is null ? (null, [problem!]) : Read(node);
+        return node is not null ? Read(node)
+            : ConflictMarks.LineIn(text) is { } line
+                ? (null, [new FileProblem(new Place(line, 1, ""), $"a merge left both sides here; choose one, and delete the marks")])
+            : (null, [problem!]);
     }
 
     /// <summary>Reads a stored text, which must be of the kind and key it is stored under.</summary>

@@ -12,9 +12,16 @@ internal static class NodeMerge
     /// <summary>
     /// Puts what both sides did over what they began with. Where they did different things to one place, mine stands and the place is told.
     /// </summary>
-    /// <param name="conflict">Told of each place where both changed the same, as steps with '/' between; says whether theirs
-    /// stands.</param>
-    public static FileNode? Merge(FileNode? from, FileNode? mine, FileNode? theirs, Func<string, bool> conflict, string at = "")
+    /// <param name="conflict">
+    /// Told of each place where both changed the same, as steps with '/' between, and what each has there; says whether theirs stands.
+    /// </param>
+    public static FileNode? Merge(
+        FileNode? from,
+        FileNode? mine,
+        FileNode? theirs,
+        Func<string, FileNode?, FileNode?, bool> conflict,
+        string at = ""
+    )
     {
         if (Same(mine, theirs) || Same(from, theirs))
         {
@@ -47,7 +54,7 @@ internal static class NodeMerge
                     .OfType<FileNode>();
                 return one with { Elements = [.. elements] };
             default:
-                return conflict(at.Length == 0 ? "/" : at) ? theirs : mine;
+                return conflict(at.Length == 0 ? "/" : at, mine, theirs) ? theirs : mine;
         }
     }
 
@@ -102,10 +109,16 @@ internal static class NodeMerge
         }
     }
 
-    private static string Short(FileNode node)
+    /// <summary>What stands in a place, short.</summary>
+    public static Message Short(FileNode? node)
     {
+        if (node is null)
+        {
+            return $"nothing";
+        }
+
         var text = node is FileNode.Scalar scalar ? $"‘{scalar.Content}’" : JsonText.WriteLine(node);
-        return text.Length > 80 ? text[..79] + "…" : text;
+        return Message.Verbatim(text.Length > 80 ? text[..79] + "…" : text);
     }
 
     private static bool Same(FileNode? one, FileNode? other) =>

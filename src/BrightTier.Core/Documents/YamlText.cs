@@ -65,21 +65,6 @@ public static class YamlText
         }
     }
 
-    /// <summary>Whether a text that can be read has comments, which writing it again would not keep.</summary>
-    public static bool HasComments(string text)
-    {
-        var scanner = new Scanner(new StringReader(text), skipComments: false);
-        while (scanner.MoveNext())
-        {
-            if (scanner.Current is YamlDotNet.Core.Tokens.Comment)
-            {
-                return true;
-            }
-        }
-
-        return false;
-    }
-
     private static FileNode Node(YamlDotNet.Core.Parser parser, string pointer, int depth)
     {
         if (depth > Limits.FileDepth)

@@ -125,7 +125,7 @@ public static class DerivedIds
         };
 
     /// <summary>A stem of parts, no longer than leaves room for a number.</summary>
-    private static string Short(string stem)
+    internal static string Short(string stem)
     {
         var plain = stem.Replace('/', '-');
         return plain.Length <= Limits.IdLength - 6 ? plain : plain[..(Limits.IdLength - 6)];

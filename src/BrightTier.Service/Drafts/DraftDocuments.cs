@@ -129,14 +129,7 @@ public sealed partial class DraftDocuments(
                 return new SaveResult(first.Kind, first.Key, 1, true);
             }
 
-            if (
-                document is Document.OfLayout { Layout: var read, Derived: var derived }
-                && ParsedOrNull(row) is Document.OfLayout { Layout: var before }
-            )
-            {
-                document = new Document.OfLayout(CarriedIds.Carry(before, read, derived));
-            }
-
+            document = document.CarriedFrom(ParsedOrNull(row));
             var text = DocumentFile.Write(document);
             if (text == row.Content)
             {

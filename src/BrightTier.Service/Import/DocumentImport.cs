@@ -147,13 +147,9 @@ public sealed class DocumentImport(DraftDocuments drafts)
     )
     {
         var (now, revision) = (draft?.Document, draft?.Revision ?? 0);
-        if (
-            sent is Document.OfLayout { Layout: var read, Derived: var derived }
-            && (from ?? now) is Document.OfLayout { Layout: var known }
-        )
-        {
-            sent = new Document.OfLayout(CarriedIds.Carry(known, read, derived));
-        }
+        // What it was made from may itself leave out ids, as a file edited by hand does: it is the draft that knows them.
+        from = from?.CarriedFrom(now);
+        sent = sent.CarriedFrom(from ?? now);
 
         if (draft is null)
         {
@@ -220,20 +216,20 @@ public sealed class DocumentImport(DraftDocuments drafts)
     private static IncomingDocument Merged(Document sent, Document? from, Document now, long revision, Side? take)
     {
         var merged = DocumentMerge.Merge(from, sent, now, take ?? Side.Mine);
+        var conflicts = merged.Conflicts.Select(each => each.Message).ToArray();
         return merged.Document is null
                 ? Stopped(
                     merged.Problems.Count > 0
                         ? (Message)$"The {sent.Kind.Noun()} '{sent.Key}' cannot be merged: {merged.Problems[0].Message}."
                         : $"The {sent.Kind.Noun()} '{sent.Key}' cannot be merged: one side did away with it."
                 )
-            : merged.Conflicts.Count > 0 && take is null
-                ? new IncomingDocument(merged.Document, now, revision, "conflict", merged.Conflicts)
+            : conflicts.Length > 0 && take is null ? new IncomingDocument(merged.Document, now, revision, "conflict", conflicts)
             : new IncomingDocument(
                 merged.Document,
                 now,
                 revision,
                 DocumentFile.Write(merged.Document) == DocumentFile.Write(now) ? "unchanged" : "merged",
-                merged.Conflicts
+                conflicts
             );
 
         IncomingDocument Stopped(Message message) => new(sent, now, revision, "conflict", [message]);

@@ -7,7 +7,7 @@ import { address } from '../../shell/location.ts';
 import { may } from '../../shell/session.ts';
 import { NoticeBox } from '../../ui/Notice.tsx';
 import { Select } from '../../ui/Select.tsx';
-import { AddField, AddFields, PartHead, useDocument } from '../documents/index.ts';
+import { AddField, AddFields, arrived, PartHead, useDocument } from '../documents/index.ts';
 import { PublishDialog } from '../releases/index.ts';
 import { ArchiveEntity, bringBackEntity, type DraftReference } from './ArchiveEntity.tsx';
 import type { EntityFile } from './entityFile.ts';
@@ -31,6 +31,8 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
   const title = value ? textIn(value.plural, session.language) || entity : entity;
   usePageTitle(title);
   const close = () => setOpen(undefined);
+  // What was typed last is often still on its way; it goes out as well.
+  const publish = () => void arrived().then(() => setOpen('publish'));
   const moved = (drafts: DraftReference[] | undefined) => {
     close();
     if (!drafts?.length || !may(session, 'publish')) return;
@@ -43,7 +45,7 @@ export function EntityPage({ entity, entities }: { entity: string; entities: Ent
         title={title}
         onAdd={changes && value && !value.attached ? setOpen : undefined}
         onArchive={changes ? () => setOpen('archive') : undefined}
-        onPublish={known && may(session, 'publish') && value ? () => setOpen('publish') : undefined}
+        onPublish={known && may(session, 'publish') && value ? publish : undefined}
       />
       {known ? (
         <PartHead about={say('data.entityAbout')} kept={stored} title={title} changes={changes} />
