@@ -108,12 +108,13 @@ coverage: test-tools whole
 endure: test-tools whole
 	@BRIGHTTIER_SERVICE=$(CURDIR)/out/service/BrightTier.Service.dll BRIGHTTIER_ENDURE_KILLS=200 BRIGHTTIER_ENDURE_STREAMS=8000 BRIGHTTIER_ENDURE_RELEASES=50 BRIGHTTIER_ENDURE_COST=2000 BRIGHTTIER_ENDURE_TEXTS=1 dotnet tests/BrightTier.Service.Tests/bin/Release/net10.0/BrightTier.Service.Tests.dll -noColor -class "*.EnduranceTests" -class "*.SurvivalTests" -class "*.ProcessesTests" -class "*.LostProcessTests" -class "*.BackupTests" -class "*.TogetherTests" -class "*.DamageTests" -class "*.CostTests" -class "*.HostileTextTests" -class "*.GuardTests" -showliveoutput
 	@BRIGHTTIER_ENDURE_TEXTS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -class "*.TextTests" -class "*.CostlyFileTests"
-	@BRIGHTTIER_SERVICE=$(CURDIR)/out/service/BrightTier.Service.dll BRIGHTTIER_ENDURE_DECISIONS=30 dotnet tests/BrightTier.EndToEnd.Tests/bin/Release/net10.0/BrightTier.EndToEnd.Tests.dll -noColor -class "*.DecisionTests"
 	@$(MAKE) fuzz SECONDS=600
 .PHONY: endure
 
-# Mutated input for so many seconds: make fuzz SECONDS=300. SEED makes a run again.
-fuzz:
+# Mutated input for so many seconds, then random records and conditions in the service and in the browser: make fuzz SECONDS=300. SEED makes
+# a run again.
+fuzz: test-tools whole
 	@dotnet build fuzz/BrightTier.Fuzz.csproj -c Release --nologo -v q
 	@dotnet fuzz/bin/Release/net10.0/BrightTier.Fuzz.dll $(or $(SECONDS),60) $(SEED)
+	@BRIGHTTIER_SERVICE=$(CURDIR)/out/service/BrightTier.Service.dll BRIGHTTIER_ENDURE_DECISIONS=$$(($(or $(SECONDS),60) / 20)) dotnet tests/BrightTier.EndToEnd.Tests/bin/Release/net10.0/BrightTier.EndToEnd.Tests.dll -noColor -class "*.DecisionTests"
 .PHONY: fuzz

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
@@ -8,8 +9,9 @@ using BrightTier.Core.Model;
 using BrightTier.Core.Patterns;
 using BrightTier.Core.Resolution;
 using BrightTier.Core.Validation;
+using BrightTier.Fuzz;
 
-// Feeds mutated files, conditions, patterns, edits and translations to the core for so many seconds. Whatever comes must be an answer: no
+// Feeds mutated files, conditions, patterns, edits and translations to the core, and files to a service, for so many seconds. Whatever comes must be an answer: no
 // exception, nothing slow. What it finds is printed with the seed that makes it again; a finding becomes a test.
 var seconds = args.Length > 0 ? int.Parse(args[0], CultureInfo.InvariantCulture) : 60;
 var seed = args.Length > 1 ? int.Parse(args[1], CultureInfo.InvariantCulture) : Environment.TickCount;
@@ -18,6 +20,14 @@ var files = Directory
     .EnumerateFiles(demo, "*.yaml", SearchOption.AllDirectories)
     .Where(file => Path.GetFileName(file) != "people.yaml")
     .Select(File.ReadAllText)
+    .ToArray();
+
+// Layouts with a fault each, and those without.
+var forms = Directory
+    .EnumerateFiles(Path.Combine(demo, "..", "tests", "broken"), "*.yaml")
+    .Select(File.ReadAllText)
+    .Concat(files)
+    .Where(text => DocumentFile.Read(text).Document is Document.OfLayout)
     .ToArray();
 var catalogue = DocumentFile.Of(files.Select(file => DocumentFile.Read(file).Document!));
 var layouts = catalogue.Layouts.Values.ToArray();
@@ -40,21 +50,28 @@ var edits = layouts
 var translations = Xliff.Export(layouts.Select(layout => new Document.OfLayout(layout)), "en", "nl");
 string[] patterns = ["[A-Z]{2}-[0-9]{4}", "(?i)^a+b*|c?$", @"\pL\d{2,3}[^x-z]", "(?:a|b){2,}"];
 var random = new Random(seed);
+var input = new Input(random);
+await using var store = await Store.Open();
 var clock = Stopwatch.StartNew();
-var (count, found) = (0L, 0);
+var (count, merges, found) = (0L, 0L, 0);
 var entries = new (string Name, Action<string> Run, Func<string> Source)[]
 {
     (
         "file",
         text =>
         {
-            if (DocumentFile.Read(text).Document is Document.OfLayout { Layout: var layout })
+            if (DocumentFile.Read(text).Document is { } document)
             {
-                Use(layout);
+                Keep(document, text);
+                if (document is Document.OfLayout { Layout: var layout })
+                {
+                    Use(layout);
+                }
             }
         },
-        () => files[random.Next(files.Length)]
+        () => input.Commented(files[random.Next(files.Length)])
     ),
+    ("store", text => store.TakeAndReadBack(text).GetAwaiter().GetResult(), () => files[random.Next(files.Length)]),
     (
         "condition",
         text =>
@@ -69,7 +86,11 @@ var entries = new (string Name, Action<string> Run, Func<string> Source)[]
     ),
     ("pattern", text => PatternParser.Parse(text).Program?.IsMatch(new string('a', 2_000)), () => patterns[random.Next(patterns.Length)]),
     ("edits", Apply, () => edits[random.Next(edits.Length)].Json),
-    ("merge", Merge, () => DocumentFile.Write(new Document.OfLayout(layouts[random.Next(layouts.Length)]))),
+    (
+        "merge",
+        text => Array.ForEach([.. Enumerable.Range(0, 10)], _ => Merge(text)),
+        () => random.Next(2) == 0 ? files[random.Next(files.Length)] : Renamed(forms[random.Next(forms.Length)])
+    ),
     (
         "xliff",
         text =>
@@ -80,7 +101,7 @@ var entries = new (string Name, Action<string> Run, Func<string> Source)[]
 while (clock.Elapsed.TotalSeconds < seconds)
 {
     var (name, run, source) = entries[random.Next(entries.Length)];
-    var text = Mutated(source());
+    var text = input.Mutated(source(), name is "merge" or "store" ? 1 : 4);
     var one = Stopwatch.StartNew();
     try
     {
@@ -100,7 +121,7 @@ while (clock.Elapsed.TotalSeconds < seconds)
 }
 
 Console.WriteLine(
-    $"{count} inputs in {clock.Elapsed.TotalSeconds:0} s from seed {seed}: {(found == 0 ? "nothing found" : $"{found} found")}."
+    $"{count} inputs in {clock.Elapsed.TotalSeconds:0} s from seed {seed}, {store.Taken} files stored and read back, {merges} merges: {(found == 0 ? "nothing found" : $"{found} found")}."
 );
 return found == 0 ? 0 : 1;
 
@@ -112,29 +133,71 @@ void Describe(string name, string text, string what)
     Console.WriteLine($"{name}: {what}\n  input in {file}");
 }
 
-// What one file became in two hands: whatever they did, what comes of it can be stored, compared and taken back.
+// What one file became in two hands, or three that have nothing to do with each other: whatever they did, what comes of it can be stored,
+// compared and taken back, and no comment is lost unsaid.
 void Merge(string text)
 {
-    if (
-        DocumentFile.Read(text).Document is not Document.OfLayout { Layout: var mine }
-        || catalogue.Layouts.GetValueOrDefault(mine.Key) is not { } from
-        || DocumentFile.Read(Mutated(DocumentFile.Write(new Document.OfLayout(from)))).Document
-            is not Document.OfLayout { Layout: var theirs }
-        || mine.Kind != from.Kind
-        || theirs.Kind != from.Kind
-    )
+    if (DocumentFile.Read(text).Document is not { } mine)
+    {
+        return;
+    }
+
+    var (from, theirs) = (random.Next(5) == 0 ? null : Other(text), Other(text));
+    if (theirs is null || !AreAlike(mine, theirs) || (from is not null && !AreAlike(mine, from)))
     {
         return;
     }
 
     foreach (var side in new[] { Side.Mine, Side.Theirs })
     {
-        var merged = LayoutMerge.Merge(from, mine, theirs, _ => side).Layout;
-        Use(merged);
-        if (from.Apply(LayoutDiff.Edits(from, merged)) is not { Layout: { } led } || !led.Equals(merged))
+        if (DocumentMerge.MergeFiles(from, mine, theirs, side).Document is not { } merged)
         {
-            throw new InvalidOperationException("what comparing finds does not lead to what was merged");
+            continue;
         }
+
+        merges++;
+        Keep(merged, text);
+        if (merged is Document.OfLayout { Layout: var layout } && mine is Document.OfLayout { Layout: var start })
+        {
+            Use(layout);
+            if (start.Apply(LayoutDiff.Edits(start, layout)) is not { Layout: { } led } || !led.Equals(layout))
+            {
+                throw new InvalidOperationException("what comparing finds does not lead to what was merged");
+            }
+        }
+    }
+}
+
+// What the text is with a little else in it, or, as if it were of the same name, any other there is.
+Document? Other(string text) =>
+    DocumentFile.Read(random.Next(3) > 0 ? input.Mutated(text, 1) : Renamed(forms[random.Next(forms.Length)])).Document;
+
+static string Renamed(string form) =>
+    Regex.Replace(
+        Regex.Replace(form, "^key: .*", "key: any", RegexOptions.Multiline),
+        "^entity: .*",
+        "entity: vessel",
+        RegexOptions.Multiline
+    );
+
+static bool AreAlike(Document one, Document other) =>
+    (one, other) is (Document.OfLayout { Layout: var a }, Document.OfLayout { Layout: var b })
+        ? (a.Kind, a.Key, a.Entity) == (b.Kind, b.Key, b.Entity)
+        : (one.Kind, one.Key) == (other.Kind, other.Key);
+
+// Written with its comments it is the same document, and each comment is there or told.
+void Keep(Document document, string text)
+{
+    var kept = FileComments.Write(document, text);
+    var again = DocumentFile.Read(kept.Text).Document;
+    if (again is null || DocumentFile.Write(again) != DocumentFile.Write(document))
+    {
+        throw new InvalidOperationException("with its comments it is another document");
+    }
+
+    if (FileComments.Write(document, kept.Text).Text != kept.Text)
+    {
+        throw new InvalidOperationException("written again its comments stand elsewhere");
     }
 }
 
@@ -174,27 +237,6 @@ void Apply(string text)
     {
         // What is no JSON is answered before it gets here.
     }
-}
-
-string Mutated(string text)
-{
-    const string Marks = "{}[]():,-#'\"\\/|&!*?+.<>=~^$%@ \n\t0123456789abcxyzNULL";
-    for (var i = random.Next(1, 5); i > 0 && text.Length > 0; i--)
-    {
-        var at = random.Next(text.Length);
-        var length = Math.Min(text.Length - at, random.Next(1, 30));
-        text = random.Next(6) switch
-        {
-            0 => text.Remove(at, length),
-            1 => text.Insert(at, Marks[random.Next(Marks.Length)].ToString()),
-            2 => text.Insert(at, text.Substring(random.Next(text.Length - length + 1), length)),
-            3 => text[..at] + (char)random.Next(1, 0x3000) + text[(at + 1)..],
-            4 => text.Insert(at, string.Concat(Enumerable.Repeat(Marks[random.Next(Marks.Length)], random.Next(1, 200)))),
-            _ => text[..at] + Marks[random.Next(Marks.Length)] + text[(at + 1)..],
-        };
-    }
-
-    return text;
 }
 
 static string Written(IReadOnlyList<Edit> edits)

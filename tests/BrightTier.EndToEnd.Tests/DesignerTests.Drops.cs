@@ -96,9 +96,13 @@ public sealed partial class DesignerTests
         await mouse.DownAsync();
         await mouse.MoveAsync(over.X + 60, over.Y - 30, new() { Steps = 4 });
         // What it looks like is asked for when it is held, and shown wherever it goes next.
-        await ada.Page.WaitForTimeoutAsync(400);
-        await mouse.MoveAsync(over.X + 60, over.Y - 5, new() { Steps = 4 });
         var held = ada.Page.Locator(".canvas [data-dropped]");
+        var step = 0;
+        await Window.Eventually(async () =>
+        {
+            await mouse.MoveAsync(over.X + 60 + (step++ % 2), over.Y - 5, new() { Steps = 4 });
+            (await held.CountAsync()).ShouldBeGreaterThan(0);
+        });
         await Assertions.Expect(held).ToContainTextAsync("Hull cover");
         await Assertions.Expect(held.Locator("[data-field='coverInsurer']")).ToHaveCountAsync(1);
         await mouse.UpAsync();

@@ -24,8 +24,9 @@ public static class FieldEndpoints
     private static async Task<IResult> Add(HttpContext http, string key, NewField body, DraftDocuments drafts, CancellationToken cancel)
     {
         var caller = http.Caller();
-        var catalogue = await drafts.Catalogue(cancel);
-        var definitions = catalogue.Definitions;
+        // Asked for first: what is read after it is as new at least, and what is changed after that is not written over.
+        var revision = (await drafts.Row(DocumentKind.Entity, key, cancel)).Revision;
+        var definitions = (await drafts.Catalogue(cancel)).Definitions;
         var entity = definitions.Entities.GetValueOrDefault(key) ?? throw Problems.NotFound($"entity", key, definitions.Entities.Keys);
         if (entity.Attached is { } table)
         {
@@ -40,16 +41,12 @@ public static class FieldEndpoints
         var type = RequireValid(body, entity, definitions);
         var name = Keys.Fresh(Keys.Of(body.Label, "field"), taken => entity.Fields.Any(field => field.Key == taken));
         var list = body.ChoiceList;
+        var made = new List<(Document, long)>();
         if (type is FieldType.Choice or FieldType.Choices && list is null)
         {
             list = Keys.Fresh(name, definitions.ChoiceLists.ContainsKey);
             var choices = body.Choices!.Select(choice => choice.Trim()).Where(choice => choice.Length > 0);
-            await drafts.Save(
-                new Document.OfChoiceList(ChoiceList.Of(list, Texts.Of(body.Label.Trim()), choices)),
-                0,
-                caller.Author,
-                cancel
-            );
+            made.Add((new Document.OfChoiceList(ChoiceList.Of(list, Texts.Of(body.Label.Trim()), choices)), 0));
         }
 
         var field = new Field
@@ -62,8 +59,8 @@ public static class FieldEndpoints
             ChoiceList = list,
             Added = true,
         };
-        var revision = (await drafts.Row(DocumentKind.Entity, key, cancel)).Revision;
-        await drafts.Save(new Document.OfEntity(entity with { Fields = entity.Fields.Add(field) }), revision, caller.Author, cancel);
+        made.Add((new Document.OfEntity(entity with { Fields = entity.Fields.Add(field) }), revision));
+        await drafts.SaveAll(made, $"Adds {name}", caller.Author, cancel);
         return TypedResults.Json(new AddedField(name, list), WireJson.Default.AddedField, statusCode: 201);
     }
 
