@@ -23,6 +23,11 @@ if (args is [] or ["lists"])
     results.AddRange(await ListBench.Run());
 }
 
+if (args is [] or ["many"])
+{
+    results.AddRange(await ManyBench.Run());
+}
+
 if (args is [] or ["forms"])
 {
     results.AddRange(await FormBench.Run((address, body) => Bare(address, body), () => new Uri("http://127.0.0.1:" + FreePort()), Ready));

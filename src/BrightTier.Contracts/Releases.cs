@@ -68,6 +68,7 @@ public sealed record DocumentName(string Kind, string Key);
 public sealed record DependencyInfo(string Kind, string Key, long Revision, string ForKind, string ForKey);
 
 /// <param name="Restores">The release this one brought back, if any.</param>
+/// <param name="Documents">What it has otherwise than the release it was made from.</param>
 /// <param name="State">current, staged (out to some roles alone), past or cancelled.</param>
 /// <param name="Base">The release it was made from, and is compared with; 0 for the first.</param>
 /// <param name="Roles">The roles it went to first; null for everyone at once.</param>
@@ -88,7 +89,7 @@ public sealed record ReleaseInfo(
     string? OverrideReason
 );
 
-/// <param name="Change">added, changed, unchanged or removed, against the release it was made from.</param>
+/// <param name="Change">added, changed or removed, against the release it was made from.</param>
 public sealed record ReleaseDocument(string Kind, string Key, string Hash, string Change);
 
 /// <summary>What publishing did: the release, where it can be reached, and how many open clients were told.</summary>

@@ -159,7 +159,10 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
 
     private static object? Read(string table, (string Name, Type Type) column, JsonElement row) =>
         !Find(table, column.Name, row, out var value)
-            ? null
+            // Of what could not be said before, nothing was so.
+            ? column.Type == typeof(bool)
+                ? false
+                : null
             : value.ValueKind switch
             {
                 JsonValueKind.Null => null,

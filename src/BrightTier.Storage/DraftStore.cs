@@ -5,6 +5,9 @@ namespace BrightTier.Storage;
 /// <summary>All drafts, as far as it tells whether any of them is another one than before.</summary>
 public sealed record DraftTally(int Count, long Revisions);
 
+/// <summary>A draft without what it holds.</summary>
+public sealed record DraftSummary(string Kind, string Key, long Revision, long? Published, long ChangedAt, string ChangedBy);
+
 /// <summary>Where a draft is.</summary>
 public sealed record DraftHead(string Kind, string Key, long Revision);
 
@@ -24,7 +27,7 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
         return await context
             .Drafts.GroupBy(_ => 1)
             .Select(all => new DraftTally(all.Count(), all.Sum(draft => draft.Revision)))
-            .FirstOrDefaultAsync(cancel)
+            .SingleOrDefaultAsync(cancel)
             ?? new DraftTally(0, 0);
     }
 
@@ -33,6 +36,29 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         return await context.Drafts.Select(draft => new DraftHead(draft.Kind, draft.Key, draft.Revision)).ToListAsync(cancel);
+    }
+
+    /// <summary>What is known of each draft without what it holds, in the order of their kinds and keys.</summary>
+    /// <param name="kind">The one kind asked for; null for all.</param>
+    /// <param name="after">The key after which they begin.</param>
+    /// <param name="limit">How many at most.</param>
+    public async Task<IReadOnlyList<DraftSummary>> Summaries(string? kind, string? after, int limit, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context
+            .Drafts.Where(draft => (kind == null || draft.Kind == kind) && (after == null || string.Compare(draft.Key, after) > 0))
+            .OrderBy(draft => draft.Kind)
+            .ThenBy(draft => draft.Key)
+            .Take(limit)
+            .Select(draft => new DraftSummary(draft.Kind, draft.Key, draft.Revision, draft.Published, draft.ChangedAt, draft.ChangedBy))
+            .ToListAsync(cancel);
+    }
+
+    /// <summary>Some drafts of a kind.</summary>
+    public async Task<IReadOnlyList<DraftRow>> Find(string kind, IReadOnlyList<string> keys, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context.Drafts.AsNoTracking().Where(draft => draft.Kind == kind && keys.Contains(draft.Key)).ToListAsync(cancel);
     }
 
     public async Task<IReadOnlyList<DraftRow>> List(CancellationToken cancel)
@@ -121,15 +147,10 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
             );
     }
 
-    /// <summary>The revision of a draft that a release published; null where it published none of it.</summary>
-    public async Task<long?> PublishedRevision(string kind, string key, long release, CancellationToken cancel)
+    /// <summary>The revision at which a draft was released with a text; null where it never was.</summary>
+    public async Task<long?> ReleasedRevision(string kind, string key, string hash, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        // A release that changed nothing of a document has its text of before; the revision stands at the one that published it.
-        var hash = await context
-            .ReleaseDocuments.Where(document => document.Release == release && document.Kind == kind && document.Key == key)
-            .Select(document => document.Hash)
-            .FirstOrDefaultAsync(cancel);
         return await context
             .ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key && document.Hash == hash)
             .MaxAsync(document => document.Revision, cancel);

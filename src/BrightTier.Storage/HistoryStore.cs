@@ -16,6 +16,7 @@ public sealed class HistoryStore(IDbContextFactory<StorageContext> contexts)
         await using var context = await contexts.CreateDbContextAsync(cancel);
         var released = await context
             .ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key)
+            .Where(document => document.Hash != ReleaseDocumentRow.Gone)
             .Where(document =>
                 !context.Rollouts.Any(rollout => rollout.Release == document.Release && rollout.State != RolloutRow.Promoted)
             )

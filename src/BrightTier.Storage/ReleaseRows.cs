@@ -20,11 +20,20 @@ public sealed class ReleaseRow
     /// <summary>Why it was published although checks stood against it; null when none did.</summary>
     public string? OverrideReason { get; set; }
 
+    /// <summary>
+    /// Whether its documents are those alone that differ from its base; releases of before 2026-12 list all, as does the first.
+    /// </summary>
+    public bool Partial { get; set; }
+
     public List<ReleaseDocumentRow> Documents { get; } = [];
 }
 
+/// <summary>What a release has of a document.</summary>
 public sealed class ReleaseDocumentRow
 {
+    /// <summary>The hash of no text, which is no document's: the release does without what its base had.</summary>
+    public static string Gone { get; } = ReleaseStore.HashOf("");
+
     public long Release { get; set; }
 
     public required string Kind { get; set; }

@@ -65,14 +65,53 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
             .FirstOrDefaultAsync(release => release.Number == number, cancel);
     }
 
+    /// <summary>All documents of a release: what it changed, over what the releases below it did.</summary>
     public Task<IReadOnlyList<ReleasedText>> Texts(long number, CancellationToken cancel) =>
         contexts.Read(
-            "SELECT d.\"Kind\", d.\"Key\", d.\"Hash\", c.\"Text\" FROM release_document d JOIN content c ON c.\"Hash\" = "
-                + "d.\"Hash\" WHERE d.\"Release\" = @number",
+            Below
+                + """
+                SELECT d."Kind", d."Key", d."Hash", c."Text"
+                FROM (
+                    SELECT "Kind", "Key", MAX("Release") AS "Release" FROM release_document
+                    WHERE "Release" IN (SELECT "Number" FROM below) GROUP BY "Kind", "Key"
+                ) newest
+                JOIN release_document d ON d."Release" = newest."Release" AND d."Kind" = newest."Kind" AND d."Key" = newest."Key"
+                JOIN content c ON c."Hash" = d."Hash"
+                WHERE d."Hash" <> @gone
+                """,
             row => new ReleasedText(row.GetString(0), row.GetString(1), row.GetString(2), row.GetString(3)),
             cancel,
-            ("number", number)
+            ("number", number),
+            ("gone", ReleaseDocumentRow.Gone)
         );
+
+    /// <summary>The hash of a document's text in a release; null where the release has none of it.</summary>
+    public async Task<string?> HashIn(long number, string kind, string key, CancellationToken cancel) =>
+        (
+            await contexts.Read(
+                Below
+                    + """
+                    SELECT "Hash" FROM release_document
+                    WHERE "Release" IN (SELECT "Number" FROM below) AND "Kind" = @kind AND "Key" = @key
+                    ORDER BY "Release" DESC LIMIT 1
+                    """,
+                row => row.GetString(0),
+                cancel,
+                ("number", number),
+                ("kind", kind),
+                ("key", key)
+            )
+        ).FirstOrDefault(hash => hash != ReleaseDocumentRow.Gone);
+
+    /// <summary>A release and those it is made over, down to the first that lists all its documents.</summary>
+    private const string Below = """
+        WITH RECURSIVE below("Number") AS (
+            SELECT CAST(@number AS BIGINT)
+            UNION ALL
+            SELECT r."Base" FROM "release" r JOIN below ON r."Number" = below."Number" WHERE r."Partial"
+        )
+
+        """;
 
     /// <summary>
     /// The different texts a document had in the releases before one, each with the newest release that had it; the newest twenty, newest
@@ -88,6 +127,7 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         await using var context = await contexts.CreateDbContextAsync(cancel);
         var hashes = await context
             .ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key && document.Release < before)
+            .Where(document => document.Hash != ReleaseDocumentRow.Gone)
             .GroupBy(document => document.Hash)
             .Select(group => new { Hash = group.Key, Release = group.Max(document => document.Release) })
             .OrderByDescending(each => each.Release)
@@ -132,13 +172,16 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     public async Task StoreContents(IEnumerable<string> texts, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
+        await using var transaction = await context.Database.BeginTransactionAsync(cancel);
         await StoreContents(context, texts, cancel);
+        await transaction.CommitAsync(cancel);
     }
 
     internal static async Task StoreContents(StorageContext context, IEnumerable<string> texts, CancellationToken cancel)
     {
         // Whoever else stores one at the same moment stores the same.
-        foreach (var text in texts)
+        // In one order, so that of two who store the same neither waits for the other.
+        foreach (var text in texts.Distinct(StringComparer.Ordinal).Order(StringComparer.Ordinal))
         {
             await context.Database.ExecuteSqlAsync(
                 $"""
@@ -280,28 +323,20 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     private static async Task MarkPublished(StorageContext context, long number, CancellationToken cancel)
     {
         var release = await context.Releases.AsNoTracking().Include(row => row.Documents).SingleAsync(row => row.Number == number, cancel);
-        foreach (var document in release.Documents.Where(document => document.Revision is not null))
-        {
-            await Mark(context, document.Kind, document.Key, document.Revision, cancel);
-        }
-
+        await context.Database.ExecuteSqlAsync(
+            $"""
+            UPDATE draft SET "Published" = d."Revision" FROM release_document d
+            WHERE d."Release" = {number} AND d."Revision" IS NOT NULL AND d."Kind" = draft."Kind" AND d."Key" = draft."Key"
+            """,
+            cancel
+        );
         if (release.Documents.Any(document => document.Revision is not null))
         {
             return;
         }
 
         // Something that was is back: of each draft that revision is published at which it was the same.
-        var before = await context
-            .ReleaseDocuments.AsNoTracking()
-            .Where(document => document.Release == release.Base)
-            .ToDictionaryAsync(document => (document.Kind, document.Key), document => document.Hash, cancel);
-        var now = release.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Hash);
-        foreach (
-            var ((kind, key), hash) in before
-                .Keys.Union(now.Keys)
-                .Select(name => (name, now.GetValueOrDefault(name)))
-                .Where(each => each.Item2 != before.GetValueOrDefault(each.name))
-        )
+        foreach (var (kind, key, hash) in release.Documents.Select(document => (document.Kind, document.Key, document.Hash)))
         {
             var draft = await context.Drafts.AsNoTracking().FirstOrDefaultAsync(draft => draft.Kind == kind && draft.Key == key, cancel);
             if (draft is not null)

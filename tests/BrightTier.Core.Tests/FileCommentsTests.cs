@@ -122,6 +122,18 @@ public sealed class FileCommentsTests
     }
 
     [Fact]
+    public void What_is_said_twice_stays_said_twice()
+    {
+        const string text = "kind: pattern\nkey: code\nlabel: Code\npattern: \"[A-Z]+\"\nmessage: Letters\n# same\n # same\n";
+        var document = DocumentFile.Read(text).Document!;
+
+        var once = FileComments.Write(document, text).Text;
+
+        once.ShouldEndWith("\n# same\n# same\n");
+        FileComments.Write(document, once).Text.ShouldBe(once);
+    }
+
+    [Fact]
     public void What_goes_takes_its_comments_along_and_they_are_told()
     {
         const string text = """

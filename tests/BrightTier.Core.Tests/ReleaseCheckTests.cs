@@ -22,7 +22,7 @@ public sealed class ReleaseCheckTests
         };
 
     private static ReleaseProblem[] Problems(Definitions next) =>
-        [.. ReleaseCheck.Between(Demo.Definitions, Demo.Catalogue with { Definitions = next })];
+        [.. ReleaseCheck.Between(Demo.Catalogue, Demo.Catalogue with { Definitions = next })];
 
     [Fact]
     public void Nothing_stands_against_what_everyone_has() => Problems(Demo.Definitions).ShouldBeEmpty();
@@ -68,7 +68,7 @@ public sealed class ReleaseCheckTests
                 Entries = [new MenuEntry("stray", Texts.Of("Stray"), null, "vesel", null, [], []), .. Demo.Catalogue.Navigation.Entries],
             },
         };
-        var problems = ReleaseCheck.Between(Demo.Definitions, next);
+        var problems = ReleaseCheck.Between(Demo.Catalogue, next);
         problems.ShouldContain(problem => problem.At.StartsWith("layout/trial/") && problem.Code == "field-unknown" && !problem.LosesData);
         problems.ShouldContain(problem => problem.At == "navigation/navigation/entries/0/entity" && problem.Code == "navigation-unknown");
     }

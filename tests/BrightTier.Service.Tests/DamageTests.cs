@@ -276,7 +276,8 @@ public sealed class DamageTests(Postgres postgres)
                 "content",
                 "Text",
                 $"\"Hash\" = (SELECT d.\"Hash\" FROM {schema}release_document d JOIN {schema}active_release p ON p.\"Name\" = "
-                    + $"'current' AND p.\"Release\" = d.\"Release\" WHERE d.\"Kind\" = @kind AND d.\"Key\" = @key)"
+                    + $"'current' AND p.\"Release\" >= d.\"Release\" WHERE d.\"Kind\" = @kind AND d.\"Key\" = @key "
+                    + "ORDER BY d.\"Release\" DESC LIMIT 1)"
             );
         var before = (string)(await Command($"SELECT \"{column}\" FROM {schema}{table} WHERE {which}").ExecuteScalarAsync(Cancel))!;
         (await Command($"UPDATE {schema}{table} SET \"{column}\" = @text WHERE {which}").ExecuteNonQueryAsync(Cancel)).ShouldBe(1);

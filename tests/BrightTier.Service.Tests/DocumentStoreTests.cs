@@ -5,7 +5,7 @@ using Microsoft.EntityFrameworkCore;
 namespace BrightTier.Service.Tests;
 
 /// <summary>What every kind of database must do with documents, releases and people; each is one subclass.</summary>
-public abstract class DocumentStoreTests : IAsyncLifetime
+public abstract partial class DocumentStoreTests : IAsyncLifetime
 {
     private sealed class Clock : TimeProvider
     {
@@ -287,13 +287,17 @@ public abstract class DocumentStoreTests : IAsyncLifetime
                 Revision = revision,
             }
         );
-        return await releases.Publish(
+        return await Publish(release, roles);
+    }
+
+    private Task<bool> Publish(ReleaseRow release, string? roles) =>
+        releases.Publish(
             release,
             roles is null
                 ? null
                 : new RolloutRow
                 {
-                    Release = number,
+                    Release = release.Number,
                     Roles = roles,
                     State = RolloutRow.Staged,
                     ChangedAt = 1,
@@ -304,7 +308,6 @@ public abstract class DocumentStoreTests : IAsyncLifetime
             () => { },
             Cancel
         );
-    }
 }
 
 public sealed class SqliteDocumentStoreTests : DocumentStoreTests

@@ -151,7 +151,7 @@ public sealed class ServiceProcess : RunningService
     private async Task Ready(Process started)
     {
         using var http = new HttpClient { BaseAddress = Address, Timeout = TimeSpan.FromSeconds(5) };
-        for (var attempt = 0; attempt < 6_000; attempt++)
+        for (var attempt = 0; attempt < 15_000; attempt++)
         {
             if (started.HasExited)
             {

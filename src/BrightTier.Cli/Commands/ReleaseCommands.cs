@@ -214,13 +214,7 @@ internal static class ReleaseCommands
     }
 
     private static string Changed(ReleaseInfo release) =>
-        string.Join(
-            ", ",
-            release
-                .Documents.Where(document => document.Change != "unchanged")
-                .Select(document => $"{document.Kind}/{document.Key} {document.Change}")
-        )
-            is { Length: > 0 } text
+        string.Join(", ", release.Documents.Select(document => $"{document.Kind}/{document.Key} {document.Change}")) is { Length: > 0 } text
             ? release.Documents.Count(document => document.Change == "added") > 4
                 ? $"{release.Documents.Count} documents"
                 : text

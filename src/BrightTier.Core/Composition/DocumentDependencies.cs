@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 
@@ -13,7 +14,7 @@ public static class DocumentDependencies
     public static IEnumerable<(DocumentKind Kind, string Key)> Directly(Document document) =>
         document switch
         {
-            Document.OfLayout { Layout: var layout } => OfLayout(layout).Distinct(),
+            Document.OfLayout { Layout: var layout } => OfLayout(layout),
             Document.OfEntity { Entity: var entity } => entity
                 .Fields.SelectMany(OfField)
                 .Where(each => each != (DocumentKind.Entity, entity.Key))
@@ -61,7 +62,13 @@ public static class DocumentDependencies
         return [.. found.OrderBy(each => each.Kind).ThenBy(each => each.Key, StringComparer.Ordinal)];
     }
 
-    private static IEnumerable<(DocumentKind, string)> OfLayout(Layout layout)
+    /// <summary>What a layout names, looked up in it once.</summary>
+    internal static IReadOnlyList<(DocumentKind Kind, string Key)> OfLayout(Layout layout) =>
+        Known.GetValue(layout, static each => [.. Named(each).Distinct()]);
+
+    private static readonly ConditionalWeakTable<Layout, (DocumentKind Kind, string Key)[]> Known = [];
+
+    private static IEnumerable<(DocumentKind, string)> Named(Layout layout)
     {
         if (layout.Kind != "piece")
         {

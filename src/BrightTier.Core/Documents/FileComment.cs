@@ -11,41 +11,40 @@ internal enum CommentSide
 }
 
 /// <summary>One line of comment, from its '#', and the name of what it stands at.</summary>
-/// <param name="Line">Where it stood, from 1.</param>
-internal sealed record FileComment(int Line, string Text, CommentSide Side, PlaceName At)
+/// <param name="Number">Which of those in its text that say the same of the same place, from 1.</param>
+internal sealed record FileComment(string Text, CommentSide Side, PlaceName At, int Number)
 {
     /// <summary>All comments of a text, in its order.</summary>
     /// <param name="document">What the text became or came of, for the ids it leaves out; null for those it has alone.</param>
-    public static IReadOnlyList<FileComment> In(string text, Document? document)
+    public static IReadOnlyList<FileComment> In(string file, Document? document)
     {
-        if (!text.Contains('#', StringComparison.Ordinal) || YamlText.Read(text).Node is null)
+        if (!file.Contains('#', StringComparison.Ordinal) || YamlText.Read(file).Node is null)
         {
             return [];
         }
 
-        var found = Scanned(text);
+        var found = Scanned(file);
         if (found.Count == 0)
         {
             return [];
         }
 
-        var names = FilePlaceNames.Of(text, document);
-        var lines = text.Split('\n');
-        return
-        [
-            .. found.Select(at =>
-            {
-                var written = lines[at.Line - 1];
-                var comment = written[(at.Column - 1)..].TrimEnd();
-                if (written.AsSpan(0, at.Column - 1).Trim(" \t").Length > 0)
-                {
-                    return new FileComment(at.Line, comment, CommentSide.Beside, names.On(at.Line));
-                }
+        var names = FilePlaceNames.Of(file, document);
+        var lines = file.Split('\n');
+        var all = new List<FileComment>();
+        var count = new Dictionary<FileComment, int>();
+        foreach (var (line, column) in found)
+        {
+            var written = lines[line - 1];
+            var text = written[(column - 1)..].TrimEnd();
+            var (side, name) =
+                written.AsSpan(0, column - 1).Trim(" \t").Length > 0 ? (CommentSide.Beside, names.On(line)) : names.Around(line, column);
+            var comment = new FileComment(text, side, name, 1);
+            var number = count[comment] = count.GetValueOrDefault(comment) + 1;
+            all.Add(comment with { Number = number });
+        }
 
-                var (side, name) = names.Around(at.Line, at.Column);
-                return new FileComment(at.Line, comment, side, name);
-            }),
-        ];
+        return all;
     }
 
     private static List<(int Line, int Column)> Scanned(string text)

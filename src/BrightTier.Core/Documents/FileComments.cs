@@ -39,7 +39,7 @@ public static class FileComments
         var gone = new List<string>();
         foreach (var comment in sources.SelectMany(source => source.Comments))
         {
-            if (!seen.Add(comment with { Line = 0 }))
+            if (!seen.Add(comment))
             {
                 continue;
             }
@@ -93,13 +93,9 @@ public static class FileComments
                 return this;
             }
 
-            var before = Plain(start).ToHashSet();
-            var there = Plain(other).ToHashSet();
-            return new Source([
-                .. Comments.Where(comment => !before.Contains(comment with { Line = 0 }) || there.Contains(comment with { Line = 0 })),
-            ]);
-
-            static IEnumerable<FileComment> Plain(Source source) => source.Comments.Select(comment => comment with { Line = 0 });
+            var before = start.Comments.ToHashSet();
+            var there = other.Comments.ToHashSet();
+            return new Source([.. Comments.Where(comment => !before.Contains(comment) || there.Contains(comment))]);
         }
     }
 }

@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
+using System.Runtime.CompilerServices;
 using BrightTier.Core.Composition;
+using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
 using BrightTier.Core.Validation.Rules;
@@ -101,6 +103,60 @@ public static class Checker
                 .OrderByDescending(finding => finding.Severity)
                 .ThenBy(finding => order[finding.Node]),
         ];
+    }
+
+    /// <summary>The same, kept for as long as the layout lives and what it rests on is what it was.</summary>
+    public static IReadOnlyList<Finding> Known(Layout layout, Catalogue catalogue)
+    {
+        if (Kept.TryGetValue(layout, out var known) && known.Holds(catalogue))
+        {
+            return known.Findings;
+        }
+
+        var found = Check(layout, catalogue);
+        if (Reached(layout, catalogue) is { } reached)
+        {
+            Kept.AddOrUpdate(layout, new KnownFindings(catalogue.Definitions, reached, found));
+        }
+
+        return found;
+    }
+
+    private static readonly ConditionalWeakTable<Layout, KnownFindings> Kept = [];
+
+    private sealed record KnownFindings(Definitions Definitions, IReadOnlyList<Layout> Reached, IReadOnlyList<Finding> Findings)
+    {
+        public bool Holds(Catalogue catalogue) =>
+            ReferenceEquals(catalogue.Definitions, Definitions)
+            && Reached.All(layout => ReferenceEquals(catalogue.Layouts.GetValueOrDefault(layout.Key), layout));
+    }
+
+    /// <summary>The layouts and pieces one is made of, near and far; null where one of them is not there.</summary>
+    private static List<Layout>? Reached(Layout layout, Catalogue catalogue)
+    {
+        var reached = new List<Layout>();
+        var seen = new HashSet<string>(StringComparer.Ordinal);
+        var waiting = new Queue<Layout>([layout]);
+        while (waiting.TryDequeue(out var at))
+        {
+            foreach (var (kind, key) in DocumentDependencies.OfLayout(at))
+            {
+                if (kind is not DocumentKind.Layout || !seen.Add(key))
+                {
+                    continue;
+                }
+
+                if (catalogue.Layouts.GetValueOrDefault(key) is not { } named)
+                {
+                    return null;
+                }
+
+                reached.Add(named);
+                waiting.Enqueue(named);
+            }
+        }
+
+        return reached;
     }
 
     private static List<Finding> Found(Layout layout, Catalogue catalogue)

@@ -8,11 +8,14 @@ namespace BrightTier.Core.Validation;
 /// <param name="LosesData">Whether records would lose values by it; then nobody may publish in spite of it.</param>
 public sealed record ReleaseProblem(string At, Message Message, string Code, bool LosesData = false);
 
-/// <summary>What stands against publishing: layouts with errors, names of what is not there, fields that would go missing.</summary>
+/// <summary>
+/// What stands against publishing: layouts with errors, names of what is not there, fields that would go missing. Layouts that are as they
+/// were, and rest on what is as it was, are not looked at again.
+/// </summary>
 public static class ReleaseCheck
 {
     /// <param name="before">What everyone has.</param>
-    public static IReadOnlyList<ReleaseProblem> Between(Definitions before, Catalogue next)
+    public static IReadOnlyList<ReleaseProblem> Between(Catalogue before, Catalogue next)
     {
         var problems = new List<ReleaseProblem>();
         // What a retired field points at may be put away; its values are kept, too.
@@ -25,7 +28,7 @@ public static class ReleaseCheck
                 Missing(entity, field, field.ChoiceList, $"choice list", next.Definitions.ChoiceLists.Keys);
             }
 
-            problems.AddRange(Lost(before.Stored.FirstOrDefault(each => each.Key == entity.Key), entity));
+            problems.AddRange(Lost(before.Definitions.Stored.FirstOrDefault(each => each.Key == entity.Key), entity));
         }
 
         problems.AddRange(
@@ -38,15 +41,18 @@ public static class ReleaseCheck
                     finding.Code
                 ))
         );
-        foreach (var layout in next.Layouts.Values)
-        {
-            problems.AddRange(
-                Checker
-                    .Check(layout, next)
-                    .Where(finding => finding.Severity is Severity.Error)
-                    .Select(finding => new ReleaseProblem($"layout/{layout.Key}/{finding.Node}", finding.Message, finding.Code))
-            );
-        }
+        problems.AddRange(
+            AffectedLayouts
+                .Between(before, next)
+                .AsParallel()
+                .AsOrdered()
+                .SelectMany(layout =>
+                    Checker
+                        .Known(layout, next)
+                        .Where(finding => finding.Severity is Severity.Error)
+                        .Select(finding => new ReleaseProblem($"layout/{layout.Key}/{finding.Node}", finding.Message, finding.Code))
+                )
+        );
 
         return problems;
 

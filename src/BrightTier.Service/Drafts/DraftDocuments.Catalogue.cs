@@ -21,15 +21,22 @@ public sealed partial class DraftDocuments
 
         // One catalogue for one state: what is compiled against it is compiled once. A draft that cannot be read counts as it is released.
         var heads = (await store.Heads(cancel)).ToImmutableDictionary(head => (head.Kind, head.Key), head => head.Revision);
-        var catalogue =
-            known?.Release == release && await Since(known, heads, cancel) is { } changed
-                ? changed.Aggregate(known.Catalogue, (all, document) => all.With(document))
-                : (await store.List(cancel))
-                    .Select(ParsedOrNull)
-                    .OfType<Document>()
-                    .Aggregate(releases.Default.Catalogue, (all, document) => all.With(document));
-        latest = new Latest(release, new DraftTally(heads.Count, heads.Values.Sum()), heads, catalogue);
+        var tally = new DraftTally(heads.Count, heads.Values.Sum());
+        if (known is not null && IsOver(known) && await Since(known, heads, cancel) is { } changed)
+        {
+            var next = changed.Aggregate(known.Catalogue, (all, document) => all.With(document));
+            latest = new Latest(release, tally, heads, next, known.Whole);
+            return next;
+        }
+
+        var documents = (await store.List(cancel)).AsParallel().AsOrdered().Select(ParsedOrNull).ToArray();
+        var catalogue = documents.OfType<Document>().Aggregate(releases.Default.Catalogue, (all, document) => all.With(document));
+        latest = new Latest(release, tally, heads, catalogue, documents.All(document => document is not null));
         return catalogue;
+
+        // Where every document has a draft that can be read, it is all the same what is released.
+        bool IsOver(Latest before) =>
+            before.Release == release || (before.Whole && releases.Default.Hashes.Keys.All(before.Heads.ContainsKey));
     }
 
     /// <summary>What is another one than it was; null where that cannot be told by itself.</summary>
@@ -72,16 +79,19 @@ public sealed partial class DraftDocuments
                     Revisions = known.State.Revisions + 1,
                 },
                 known.Heads.SetItem((row.Kind, row.Key), row.Revision),
-                known.Catalogue.With(document)
+                known.Catalogue.With(document),
+                known.Whole
             );
         }
     }
 
+    /// <param name="Whole">Whether each draft could be read.</param>
     private sealed record Latest(
         long Release,
         DraftTally State,
         ImmutableDictionary<(string Kind, string Key), long> Heads,
-        Catalogue Catalogue
+        Catalogue Catalogue,
+        bool Whole
     );
 
     private volatile Latest? latest;

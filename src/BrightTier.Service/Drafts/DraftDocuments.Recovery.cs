@@ -57,7 +57,8 @@ public partial class DraftDocuments
     {
         if (
             from is not Document.OfLayout { Layout: var layout }
-            || await store.PublishedRevision(row.Kind, row.Key, release, cancel) is not { } start
+            || await released.HashIn(release, row.Kind, row.Key, cancel) is not { } hash
+            || await store.ReleasedRevision(row.Kind, row.Key, hash, cancel) is not { } start
         )
         {
             return (from, null);

@@ -20,6 +20,7 @@ namespace BrightTier.Service.Drafts;
 /// </summary>
 public sealed partial class DraftDocuments(
     DraftStore store,
+    ReleaseStore released,
     CurrentRelease releases,
     Broadcaster broadcaster,
     AuditStore audit,
@@ -72,10 +73,6 @@ public sealed partial class DraftDocuments(
 
     /// <summary>What a draft holds; null where it cannot be read.</summary>
     public Document? ParsedOrNull(DraftRow row) => Read(row).Document;
-
-    /// <summary>Why a draft cannot be read, with the place; null where it can.</summary>
-    public string? Damage(DraftRow row) =>
-        Read(row) is { Document: null, Problems: [var first, ..] } ? $"{first.At}: {first.Message}" : null;
 
     private (long Revision, Document? Document, IReadOnlyList<FileProblem> Problems) Read(DraftRow row)
     {

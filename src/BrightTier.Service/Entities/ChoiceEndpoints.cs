@@ -48,9 +48,8 @@ public static class ChoiceEndpoints
             .ToDictionary(StringComparer.Ordinal);
         return TypedResults.Json<IReadOnlyList<ChoiceListSummary>>(
             [
-                .. (await drafts.List(cancel))
-                    .Where(row => row.Kind == DocumentKind.ChoiceList.Name())
-                    .Select(row => (Row: row, Document: drafts.ParsedOrNull(row) as Document.OfChoiceList))
+                .. (await drafts.Known(DocumentKind.ChoiceList, cancel))
+                    .Select(draft => (draft.Row, Document: draft.Document as Document.OfChoiceList))
                     .Where(each => each.Document is not null)
                     .Select(each => new ChoiceListSummary(
                         each.Row.Key,

@@ -74,14 +74,16 @@ public static class EntityEndpoints
     private static async Task<IResult> Documents(DraftDocuments drafts, CurrentRelease releases, CancellationToken cancel) =>
         TypedResults.Json<IReadOnlyList<DocumentSummary>>(
             [
-                .. (await drafts.List(cancel)).Select(row => new DocumentSummary(
-                    row.Kind,
-                    row.Key,
-                    row.Revision,
-                    row.Published,
-                    drafts.Damage(row),
-                    releases.Default.Damaged.FirstOrDefault(each => each.Kind == row.Kind && each.Key == row.Key)?.Told.ToString(),
-                    drafts.ParsedOrNull(row) is Document.OfLayout { Layout.IsArchived: true } or Document.OfEntity { Entity.Archived: true }
+                .. (await drafts.Known(null, cancel)).Select(draft => new DocumentSummary(
+                    draft.Row.Kind,
+                    draft.Row.Key,
+                    draft.Row.Revision,
+                    draft.Row.Published,
+                    draft.Damage,
+                    releases
+                        .Default.Damaged.FirstOrDefault(each => each.Kind == draft.Row.Kind && each.Key == draft.Row.Key)
+                        ?.Told.ToString(),
+                    draft.Document is Document.OfLayout { Layout.IsArchived: true } or Document.OfEntity { Entity.Archived: true }
                 )),
             ],
             WireJson.Default.IReadOnlyListDocumentSummary

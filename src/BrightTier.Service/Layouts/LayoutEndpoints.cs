@@ -27,7 +27,10 @@ public static class LayoutEndpoints
             .WithName("listLayouts")
             .NeedsReader()
             .Produces<IReadOnlyList<LayoutSummary>>()
-            .WithSummary("All drafts of layouts in use; with archived=true those that are archived.");
+            .WithSummary(
+                "All drafts of layouts in use, by their keys; with archived=true those that are archived. A page of them with limit, "
+                    + "up to 500; after is the last key of the page before."
+            );
         group
             .MapGet("/{key}", Get)
             .WithName("getLayout")
@@ -87,59 +90,66 @@ public static class LayoutEndpoints
         CurrentRelease releases,
         CommentStore comments,
         bool? archived,
+        int? limit,
+        string? after,
         CancellationToken cancel
     )
     {
+        if (limit is < 1 or > 500)
+        {
+            throw Problems.Invalid($"A page has from 1 to 500 entries.", Problems.Part("limit", $"is out of range"));
+        }
+
         var open = await comments.Open("draft/", cancel);
         var catalogue = await drafts.Catalogue(cancel);
         var uses = Impact.LayoutUses(catalogue);
         var language = http.LanguageOf(http.Caller(), catalogue.Definitions.Application);
         var summaries = new List<LayoutSummary>();
-        foreach (var row in await drafts.List(cancel))
+        var most = limit ?? int.MaxValue;
+        while (summaries.Count < most && await drafts.Known(DocumentKind.Layout, cancel, after, most) is { Count: > 0 } page)
         {
-            var key = CommentSubject.Draft(row.Kind, row.Key);
-            if (archived is not true && row.Kind == DocumentKind.Layout.Name() && drafts.Damage(row) is { } damage)
-            {
-                summaries.Add(
-                    new LayoutSummary(
-                        row.Key,
-                        releases.Default.Catalogue.Layouts.GetValueOrDefault(row.Key)?.Entity ?? "",
-                        row.Key,
-                        row.Revision,
-                        row.Published,
-                        0,
-                        0,
-                        DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt),
-                        row.ChangedBy,
-                        "full",
-                        open.GetValueOrDefault(key),
-                        damage
+            summaries.AddRange(
+                page.Where(draft =>
+                        draft.Damage is not null
+                            ? archived is not true
+                            : draft.Document is Document.OfLayout { Layout: var layout } && layout.IsArchived == (archived ?? false)
                     )
-                );
-            }
-            else if (drafts.ParsedOrNull(row) is Document.OfLayout { Layout: var layout } && layout.IsArchived == (archived ?? false))
-            {
-                var findings = Checker.Check(layout, catalogue);
-                summaries.Add(
-                    new LayoutSummary(
-                        row.Key,
-                        layout.Entity,
-                        layout.Root.Text("title")?.In(language) ?? row.Key,
-                        row.Revision,
-                        row.Published,
-                        findings.Count(finding => finding.Severity is Severity.Error),
-                        findings.Count(finding => finding.Severity is Severity.Warning),
-                        DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt),
-                        row.ChangedBy,
-                        layout.Root.Word("kind") ?? "full",
-                        open.GetValueOrDefault(key),
-                        Uses: uses.GetValueOrDefault(row.Key)
-                    )
-                );
-            }
+                    .Take(most - summaries.Count)
+                    .Select(draft => Summary(draft, catalogue, releases, language, uses, open))
+            );
+            after = page[^1].Row.Key;
         }
 
         return TypedResults.Json<IReadOnlyList<LayoutSummary>>(summaries, WireJson.Default.IReadOnlyListLayoutSummary);
+    }
+
+    private static LayoutSummary Summary(
+        KnownDraft draft,
+        Catalogue catalogue,
+        CurrentRelease releases,
+        string language,
+        IReadOnlyDictionary<string, int> uses,
+        IReadOnlyDictionary<string, int> comments
+    )
+    {
+        var row = draft.Row;
+        var layout = (draft.Document as Document.OfLayout)?.Layout;
+        var findings = layout is null ? [] : Checker.Known(layout, catalogue);
+        return new LayoutSummary(
+            row.Key,
+            (layout ?? releases.Default.Catalogue.Layouts.GetValueOrDefault(row.Key))?.Entity ?? "",
+            layout?.Root.Text("title")?.In(language) ?? row.Key,
+            row.Revision,
+            row.Published,
+            findings.Count(finding => finding.Severity is Severity.Error),
+            findings.Count(finding => finding.Severity is Severity.Warning),
+            DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt),
+            row.ChangedBy,
+            layout?.Root.Word("kind") ?? "full",
+            comments.GetValueOrDefault(CommentSubject.Draft(row.Kind, row.Key)),
+            draft.Damage,
+            layout is null ? 0 : uses.GetValueOrDefault(row.Key)
+        );
     }
 
     private static async Task<IResult> Get(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
@@ -239,7 +249,7 @@ public static class LayoutEndpoints
 
         public static JsonElement TreeOf(Layout layout) => DraftDocuments.Element(writer => TreeJson.Write(writer, layout.Root));
 
-        public static IReadOnlyList<FindingInfo> FindingsOf(Layout layout, Catalogue catalogue) => Infos(Checker.Check(layout, catalogue));
+        public static IReadOnlyList<FindingInfo> FindingsOf(Layout layout, Catalogue catalogue) => Infos(Checker.Known(layout, catalogue));
     }
 
     private static Side? Side(string? take) =>
@@ -278,7 +288,7 @@ public static class LayoutEndpoints
     private static async Task<IResult> Findings(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
     {
         var (_, layout) = await drafts.Layout(key, cancel);
-        return TypedResults.Json(Infos(Checker.Check(layout, await drafts.Catalogue(cancel))), WireJson.Default.IReadOnlyListFindingInfo);
+        return TypedResults.Json(Infos(Checker.Known(layout, await drafts.Catalogue(cancel))), WireJson.Default.IReadOnlyListFindingInfo);
     }
 
     private static async Task<IResult> Shown(

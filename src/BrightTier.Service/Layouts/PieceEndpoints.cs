@@ -62,11 +62,11 @@ public static class PieceEndpoints
         var catalogue = await drafts.Catalogue(cancel);
         var language = http.LanguageOf(caller, catalogue.Definitions.Application);
         var pieces = new List<PieceInfo>();
-        foreach (var row in (await drafts.List(cancel)).OrderByDescending(row => row.ChangedAt))
+        foreach (var draft in (await drafts.Known(DocumentKind.Layout, cancel)).OrderByDescending(draft => draft.Row.ChangedAt))
         {
-            if (drafts.ParsedOrNull(row) is Document.OfLayout { Layout: { Kind: "piece" } piece })
+            if (draft.Document is Document.OfLayout { Layout: { Kind: "piece" } piece })
             {
-                pieces.Add(Info(piece, row.ChangedAt, catalogue, language));
+                pieces.Add(Info(piece, draft.Row.ChangedAt, catalogue, language));
             }
         }
 

@@ -17,10 +17,7 @@ public partial class ReleasePublisher
             if (await store.Find(number, cancel) is { } release)
             {
                 var before = (await store.Texts(release.Base, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
-                var changed = (await store.Texts(number, cancel)).Where(text =>
-                    before.GetValueOrDefault((text.Kind, text.Key)) != text.Hash
-                );
-                RequireRights(changed, by);
+                Read((await store.Texts(number, cancel)).Where(text => before.GetValueOrDefault((text.Kind, text.Key)) != text.Hash), by);
             }
 
             if (

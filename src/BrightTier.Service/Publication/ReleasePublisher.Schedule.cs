@@ -33,14 +33,9 @@ public sealed partial class ReleasePublisher
                 request.At,
                 releases.Default.Definitions.Application
             );
-            var texts = await Complete(Texts(rows), cancel);
-            var next = await Next(0, texts, cancel);
+            var next = releases.Default.With(0, Drafted(rows));
             by.RequireRights(releases.Default.Definitions, next.Definitions);
             Check(next, terms.OverrideReason is not null);
-            var before = (await store.Texts(releases.Default.Number, cancel)).ToDictionary(
-                text => (text.Kind, text.Key),
-                text => text.Hash
-            );
             await store.StoreContents(rows.Select(row => row.Content), cancel);
             var release = new ScheduledReleaseRow
             {
@@ -60,7 +55,7 @@ public sealed partial class ReleasePublisher
                     Key = row.Key,
                     Revision = row.Revision,
                     Hash = ReleaseStore.HashOf(row.Content),
-                    Before = before.GetValueOrDefault((row.Kind, row.Key)),
+                    Before = releases.Default.Hashes.GetValueOrDefault((row.Kind, row.Key)),
                 })
             );
             await scheduled.Add(release, cancel);
@@ -77,10 +72,7 @@ public sealed partial class ReleasePublisher
     public async Task RequirePublisher(ScheduledReleaseRow release, Author by, CancellationToken cancel)
     {
         var texts = await scheduled.Texts(release, cancel);
-        RequireRights(
-            release.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])),
-            by
-        );
+        Read(release.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])), by);
     }
 
     /// <summary>Makes a scheduled release. What was published otherwise since it was scheduled is not undone by it.</summary>
@@ -93,7 +85,7 @@ public sealed partial class ReleasePublisher
             var by = await people.Find(release.By, cancel) is { } author
                 ? new Author(author.Id, author.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries))
                 : throw new RefusedException(403, "person-gone", $"'{release.By}', who scheduled this, does not exist any more.");
-            var now = (await store.Texts(releases.Default.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Hash);
+            var now = releases.Default.Hashes;
             if (
                 release.Documents.FirstOrDefault(document =>
                     now.GetValueOrDefault((document.Kind, document.Key)) is var published
@@ -111,14 +103,15 @@ public sealed partial class ReleasePublisher
             }
 
             var texts = await scheduled.Texts(release, cancel);
-            RequireRights(
-                release.Documents.Select(document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])),
-                by
-            );
             return await Release(
-                release.Documents.ToDictionary(
-                    document => (document.Kind, document.Key),
-                    document => new ReleasedText(document.Kind, document.Key, document.Hash, texts[document.Hash])
+                Read(
+                    release.Documents.Select(document => new ReleasedText(
+                        document.Kind,
+                        document.Key,
+                        document.Hash,
+                        texts[document.Hash]
+                    )),
+                    by
                 ),
                 release.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Revision),
                 new ReleaseTerms(

@@ -45,7 +45,7 @@ public sealed partial class ReleasePublisher(
         {
             var rows = await Chosen(request.Documents, by, cancel);
             return await Release(
-                Texts(rows),
+                Drafted(rows),
                 rows.ToDictionary(row => (row.Kind, row.Key), row => row.Revision),
                 ReleaseTerms.Of(
                     request.Note,
@@ -83,8 +83,14 @@ public sealed partial class ReleasePublisher(
             var none = new Dictionary<(string, string), long>();
             if (request.Documents is null)
             {
-                RequireRights(texts.Values, by);
-                return await Release(texts, none, new ReleaseTerms(request.Note, by, Restores: number), cancel);
+                Read(texts.Values, by);
+                return await Release(
+                    await releases.Read(await store.NextNumber(cancel), texts.Values, cancel),
+                    texts.Values.Where(text => releases.Default.Hashes.GetValueOrDefault((text.Kind, text.Key)) != text.Hash),
+                    none,
+                    new ReleaseTerms(request.Note, by, Restores: number),
+                    cancel
+                );
             }
 
             var some = new Dictionary<(string Kind, string Key), ReleasedText>();
@@ -106,12 +112,12 @@ public sealed partial class ReleasePublisher(
                 );
             }
 
-            RequireRights(some.Values, by);
+            var read = Read(some.Values, by);
             var said =
                 request.Note.Length > 0
                     ? request.Note
                     : $"{string.Join(", ", some.Keys.Select(name => $"{name.Kind} {name.Key}"))} as in release {number}";
-            return await Release(some, none, new ReleaseTerms(said, by), cancel);
+            return await Release(read, none, new ReleaseTerms(said, by), cancel);
         }
         finally
         {
@@ -128,6 +134,7 @@ public sealed partial class ReleasePublisher(
         }
 
         var rows = new List<DraftRow>();
+        var there = await drafts.Rows([.. documents.Select(each => (each.Kind, each.Key)).Distinct()], cancel);
         for (var i = 0; i < documents.Count; i++)
         {
             var reference = documents[i];
@@ -137,7 +144,7 @@ public sealed partial class ReleasePublisher(
                     $"There are no documents of kind '{reference.Kind}'; there are: {string.Join(", ", DocumentFile.KindNames)}.",
                     Problems.Part(pointer + "/kind", $"is no kind")
                 );
-            var row = await drafts.Row(kind, reference.Key, cancel);
+            var row = there.GetValueOrDefault((reference.Kind, reference.Key)) ?? await drafts.Row(kind, reference.Key, cancel);
             if (row.Revision != reference.Revision)
             {
                 throw new RefusedException(
@@ -162,49 +169,29 @@ public sealed partial class ReleasePublisher(
         return rows;
     }
 
-    /// <summary>The release that texts would make. One that cannot be read is not among those published, and stays as it is.</summary>
-    private Task<Snapshot> Next(long number, Dictionary<(string Kind, string Key), ReleasedText> texts, CancellationToken cancel) =>
-        releases.Read(number, texts.Values, cancel);
-
-    /// <summary>Texts of releases, made or scheduled, all theirs to publish.</summary>
-    private void RequireRights(IEnumerable<ReleasedText> texts, Author by)
+    /// <summary>Texts of releases, made or scheduled, all theirs to publish, with what they say.</summary>
+    private IReadOnlyList<(ReleasedText Text, Document Document)> Read(IEnumerable<ReleasedText> texts, Author by)
     {
+        var read = new List<(ReleasedText, Document)>();
         foreach (var text in texts)
         {
-            by.Require(
-                Permissions.Publish,
-                releases.Default.Definitions.Application,
-                DocumentFile.Read(text.Text, text.Kind, text.Key).Document
-                    ?? throw new RefusedException(
-                        409,
-                        "document-damaged",
-                        $"The {text.Kind} '{text.Key}' of that release cannot be read and is not restored. Name the documents "
-                            + $"to restore without it.",
-                        [Problems.Part("/documents", $"{text.Kind}/{text.Key} cannot be read")]
-                    )
-            );
-        }
-    }
-
-    private static Dictionary<(string Kind, string Key), ReleasedText> Texts(IEnumerable<DraftRow> rows) =>
-        rows.ToDictionary(
-            row => (row.Kind, row.Key),
-            row => new ReleasedText(row.Kind, row.Key, ReleaseStore.HashOf(row.Content), row.Content)
-        );
-
-    /// <summary>Some documents with all others as everyone has them.</summary>
-    private async Task<Dictionary<(string Kind, string Key), ReleasedText>> Complete(
-        Dictionary<(string Kind, string Key), ReleasedText> texts,
-        CancellationToken cancel
-    )
-    {
-        foreach (var text in await store.Texts(releases.Default.Number, cancel))
-        {
-            texts.TryAdd((text.Kind, text.Key), text);
+            var document = DocumentFile.Read(text.Text, text.Kind, text.Key).Document
+                ?? throw new RefusedException(
+                    409,
+                    "document-damaged",
+                    $"The {text.Kind} '{text.Key}' of that release cannot be read and is not restored. Name the documents "
+                        + $"to restore without it.",
+                    [Problems.Part("/documents", $"{text.Kind}/{text.Key} cannot be read")]
+                );
+            by.Require(Permissions.Publish, releases.Default.Definitions.Application, document);
+            read.Add((text, document));
         }
 
-        return texts;
+        return read;
     }
+
+    private List<(ReleasedText Text, Document Document)> Drafted(IEnumerable<DraftRow> rows) =>
+        [.. rows.Select(row => (new ReleasedText(row.Kind, row.Key, ReleaseStore.HashOf(row.Content), row.Content), drafts.Parsed(row)))];
 
     private void RequirePlace(ReleaseTerms terms)
     {
@@ -235,39 +222,49 @@ public sealed partial class ReleasePublisher(
             OverrideReason = overrides ? terms.OverrideReason : null,
         };
 
+    /// <summary>Releases some documents over what everyone has.</summary>
     private async Task<ReleaseRow> Release(
-        Dictionary<(string Kind, string Key), ReleasedText> texts,
+        IReadOnlyList<(ReleasedText Text, Document Document)> changed,
+        Dictionary<(string Kind, string Key), long> revisions,
+        ReleaseTerms terms,
+        CancellationToken cancel
+    ) =>
+        await Release(
+            releases.Default.With(await store.NextNumber(cancel), changed),
+            changed.Select(each => each.Text),
+            revisions,
+            terms,
+            cancel
+        );
+
+    /// <param name="changed">The texts of it that differ from what everyone has.</param>
+    private async Task<ReleaseRow> Release(
+        Snapshot next,
+        IEnumerable<ReleasedText> changed,
         Dictionary<(string Kind, string Key), long> revisions,
         ReleaseTerms terms,
         CancellationToken cancel
     )
     {
         RequirePlace(terms);
-        if (terms.Restores is null)
-        {
-            await Complete(texts, cancel);
-        }
-
-        var next = await Next(await store.NextNumber(cancel), texts, cancel);
         RequireRights(next, revisions, terms);
         var standing = Check(next, terms.OverrideReason is not null);
         Step("checked");
         await records.Define(next.Definitions, next.Catalogue.SortedFields, cancel);
         Step("tables-defined");
-        await store.StoreContents(
-            texts.Values.Where(text => revisions.ContainsKey((text.Kind, text.Key))).Select(text => text.Text),
-            cancel
-        );
-        Step("contents-stored");
         var release = Row(next.Number, terms, standing.Count > 0);
+        release.Partial = release.Base > 0;
+        var texts = changed.Concat(releases.Default.Hashes.Keys.Where(name => !next.Hashes.ContainsKey(name)).Select(Gone)).ToArray();
+        await store.StoreContents(texts.Where(text => terms.Restores is null || text.Text.Length == 0).Select(text => text.Text), cancel);
+        Step("contents-stored");
         release.Documents.AddRange(
-            texts.Select(pair => new ReleaseDocumentRow
+            texts.Select(text => new ReleaseDocumentRow
             {
                 Release = next.Number,
-                Kind = pair.Key.Kind,
-                Key = pair.Key.Key,
-                Hash = pair.Value.Hash,
-                Revision = revisions.TryGetValue(pair.Key, out var revision) ? revision : null,
+                Kind = text.Kind,
+                Key = text.Key,
+                Hash = text.Hash,
+                Revision = revisions.TryGetValue((text.Kind, text.Key), out var revision) ? revision : null,
             })
         );
         var rollout = terms.Roles is { } roles ? Rollout(release, roles, terms.EveryoneAt) : null;
@@ -330,7 +327,7 @@ public sealed partial class ReleasePublisher(
     /// <returns>The errors that stand against it.</returns>
     private List<ProblemPart> Check(Snapshot next, bool overridden)
     {
-        var problems = ReleaseCheck.Between(releases.Default.Definitions, next.Catalogue);
+        var problems = ReleaseCheck.Between(releases.Default.Catalogue, next.Catalogue);
         List<ProblemPart> parts = [.. problems.Select(problem => Problems.Part(problem.At, problem.Message, problem.Code))];
         return parts.Count == 0 || (overridden && !problems.Any(problem => problem.LosesData))
             ? parts
@@ -343,6 +340,8 @@ public sealed partial class ReleasePublisher(
                 parts
             );
     }
+
+    private static ReleasedText Gone((string Kind, string Key) name) => new(name.Kind, name.Key, ReleaseDocumentRow.Gone, "");
 
     private void Step(string name)
     {

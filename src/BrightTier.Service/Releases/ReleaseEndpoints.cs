@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Composition;
@@ -78,7 +79,7 @@ public static class ReleaseEndpoints
 
     private static async Task<IResult> List(HttpContext http, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
     {
-        return TypedResults.Json(await Infos(store, releases, cancel), WireJson.Default.IReadOnlyListReleaseInfo);
+        return TypedResults.Json(await ReleaseAnswers.Infos(store, releases, cancel), WireJson.Default.IReadOnlyListReleaseInfo);
     }
 
     private static async Task<IResult> Get(
@@ -89,7 +90,7 @@ public static class ReleaseEndpoints
         CancellationToken cancel
     )
     {
-        return TypedResults.Json(await Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
+        return TypedResults.Json(await ReleaseAnswers.Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
     }
 
     private static async Task<IResult> Text(long number, string kind, string key, ReleaseStore store, CancellationToken cancel)
@@ -161,7 +162,7 @@ public static class ReleaseEndpoints
     {
         var caller = http.Caller();
         await publisher.EndRollout(number, everyone, caller.Author, CancellationToken.None);
-        return TypedResults.Json(await Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
+        return TypedResults.Json(await ReleaseAnswers.Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
     }
 
     private static async Task<IResult> Dependencies(
@@ -171,14 +172,14 @@ public static class ReleaseEndpoints
         CancellationToken cancel
     )
     {
-        var rows = (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key));
+        var known = (await drafts.Known(null, cancel)).ToDictionary(draft => (draft.Row.Kind, draft.Row.Key));
         var chosen = new List<(DocumentKind, string)>();
         foreach (var name in document)
         {
             if (
                 name.Split('/') is not [var word, var key]
                 || DocumentFile.KindNamed(word) is not { } kind
-                || !rows.ContainsKey((word, key))
+                || !known.ContainsKey((word, key))
             )
             {
                 throw Problems.Invalid(
@@ -191,14 +192,14 @@ public static class ReleaseEndpoints
         }
 
         var along = DocumentDependencies.Along(chosen, (kind, key) =>
-            rows.GetValueOrDefault((kind.Name(), key)) is { } row && row.Revision != row.Published ? drafts.ParsedOrNull(row) : null
+            known.GetValueOrDefault((kind.Name(), key)) is { } draft && draft.Row.Revision != draft.Row.Published ? draft.Document : null
         );
         return TypedResults.Json<IReadOnlyList<DependencyInfo>>(
             [
                 .. along.Select(each => new DependencyInfo(
                     each.Kind.Name(),
                     each.Key,
-                    rows[(each.Kind.Name(), each.Key)].Revision,
+                    known[(each.Kind.Name(), each.Key)].Row.Revision,
                     each.ForKind.Name(),
                     each.ForKey
                 )),
@@ -241,7 +242,7 @@ public static class ReleaseEndpoints
         CancellationToken cancel
     )
     {
-        var release = await Info(row.Number, store, releases, cancel);
+        var release = await ReleaseAnswers.Info(row.Number, store, releases, cancel);
         var (everyone, ahead) = releases.Active;
         var made = ahead?.Snapshot.Number == row.Number ? ahead.Snapshot : everyone;
         var language = http.LanguageOf(caller, made.Definitions.Application);
@@ -281,63 +282,4 @@ public static class ReleaseEndpoints
             ));
         return TypedResults.Json(new Receipt(release, [.. reached], open, [.. unrouted]), WireJson.Default.Receipt, statusCode: 201);
     }
-
-    private static async Task<ReleaseInfo> Info(long number, ReleaseStore store, CurrentRelease releases, CancellationToken cancel) =>
-        (await Infos(store, releases, cancel)).FirstOrDefault(release => release.Number == number)
-        ?? throw Problems.NotFound($"release", number.ToString(CultureInfo.InvariantCulture));
-
-    private static ReleaseInfo Info(ReleaseRow row, Dictionary<(string Kind, string Key), string> before, RolloutRow? rollout, long current)
-    {
-        var documents = row
-            .Documents.Select(document => new ReleaseDocument(
-                document.Kind,
-                document.Key,
-                document.Hash,
-                !before.TryGetValue((document.Kind, document.Key), out var hash) ? "added"
-                    : hash == document.Hash ? "unchanged"
-                    : "changed"
-            ))
-            .Concat(
-                before
-                    .Where(pair => row.Documents.All(document => (document.Kind, document.Key) != pair.Key))
-                    .Select(pair => new ReleaseDocument(pair.Key.Kind, pair.Key.Key, pair.Value, "removed"))
-            )
-            .OrderBy(document => DocumentFile.KindNamed(document.Kind))
-            .ThenBy(document => document.Key, StringComparer.Ordinal);
-        var state =
-            row.Number == current ? "current"
-            : rollout?.State is RolloutRow.Staged or RolloutRow.Cancelled ? rollout.State
-            : "past";
-        return new ReleaseInfo(
-            row.Number,
-            Moment(row.At),
-            row.By,
-            row.Note,
-            row.Restores,
-            row.Number == current,
-            [.. documents],
-            state,
-            row.Base,
-            rollout?.Roles.Split(' '),
-            rollout is { State: RolloutRow.Staged, EveryoneAt: { } at } ? Moment(at) : null,
-            row.OverrideReason
-        );
-    }
-
-    private static async Task<IReadOnlyList<ReleaseInfo>> Infos(ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
-    {
-        var rows = await store.List(cancel);
-        var rollouts = (await store.Rollouts(cancel)).ToDictionary(rollout => rollout.Release);
-        var hashes = rows.ToDictionary(
-            row => row.Number,
-            row => row.Documents.ToDictionary(document => (document.Kind, document.Key), document => document.Hash)
-        );
-        var current = releases.Default.Number;
-        return
-        [
-            .. rows.Select(row => Info(row, hashes.GetValueOrDefault(row.Base) ?? [], rollouts.GetValueOrDefault(row.Number), current)),
-        ];
-    }
-
-    private static DateTimeOffset Moment(long at) => DateTimeOffset.FromUnixTimeMilliseconds(at);
 }

@@ -19,7 +19,7 @@ public sealed record ActiveReleases(Snapshot Everyone, StagedRelease? Staged)
 public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> log)
 {
     private readonly AsyncLocal<Snapshot?> asked = new();
-    private ActiveReleases serving = new(new Snapshot(0, []), null);
+    private ActiveReleases serving = new(Snapshot.None, null);
 
     public ActiveReleases Active => Volatile.Read(ref serving);
 

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Collections.Immutable;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Conditions;
 using BrightTier.Core.Documents;
@@ -28,17 +29,40 @@ public sealed class Snapshot
 {
     private readonly ConcurrentDictionary<(string Key, string Kind), ComposedLayout> assembled = new();
 
-    public Snapshot(long number, IEnumerable<Document> documents, IReadOnlyList<DamagedDocument>? damaged = null)
+    private Snapshot(
+        long number,
+        Catalogue catalogue,
+        ImmutableDictionary<(string Kind, string Key), string> hashes,
+        IReadOnlyList<DamagedDocument> damaged
+    )
     {
-        Damaged = damaged ?? [];
+        Damaged = damaged;
         Number = number;
         Name = number.ToString(System.Globalization.CultureInfo.InvariantCulture);
-        Catalogue = DocumentFile.Of(documents);
+        Catalogue = catalogue;
+        Hashes = hashes;
     }
+
+    /// <summary>What everyone has before the first release.</summary>
+    public static Snapshot None { get; } = new(0, Catalogue.Empty, ImmutableDictionary<(string Kind, string Key), string>.Empty, []);
 
     public long Number { get; }
 
     public Catalogue Catalogue { get; }
+
+    /// <summary>The hash of each document's text.</summary>
+    public ImmutableDictionary<(string Kind, string Key), string> Hashes { get; }
+
+    /// <summary>The release made over this one by some documents: what it costs is what they do.</summary>
+    public Snapshot With(long number, IReadOnlyCollection<(ReleasedText Text, Document Document)> changed) =>
+        new(
+            number,
+            changed.Aggregate(Catalogue, (all, each) => all.With(each.Document)),
+            Hashes.SetItems(changed.Select(each => KeyValuePair.Create((each.Text.Kind, each.Text.Key), each.Text.Hash))),
+            Damaged.Count == 0
+                ? Damaged
+                : [.. Damaged.Where(damaged => !changed.Any(each => (each.Text.Kind, each.Text.Key) == (damaged.Kind, damaged.Key)))]
+        );
 
     /// <summary>Those of its documents that cannot be read.</summary>
     public IReadOnlyList<DamagedDocument> Damaged { get; }
@@ -79,8 +103,9 @@ public sealed class Snapshot
         Func<ReleasedText, Task<(Document Document, long Release)?>> instead
     )
     {
+        var all = texts.ToArray();
         var (documents, damaged) = (new List<Document>(), new List<DamagedDocument>());
-        foreach (var (text, (document, problems)) in texts.AsParallel().AsOrdered().Select(text => (text, Read(text))).ToArray())
+        foreach (var (text, (document, problems)) in all.AsParallel().AsOrdered().Select(text => (text, Read(text))).ToArray())
         {
             if (document is not null)
             {
@@ -93,7 +118,12 @@ public sealed class Snapshot
             damaged.Add(new DamagedDocument(text.Kind, text.Key, problems, other?.Release));
         }
 
-        return new Snapshot(number, documents, damaged);
+        return new Snapshot(
+            number,
+            DocumentFile.Of(documents),
+            all.ToImmutableDictionary(text => (text.Kind, text.Key), text => text.Hash),
+            damaged
+        );
     }
 
     private static (Document? Document, IReadOnlyList<FileProblem> Problems) Read(ReleasedText text)

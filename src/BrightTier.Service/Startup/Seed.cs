@@ -81,16 +81,25 @@ public sealed class Seed(
         if (releases.Default.Number == 0)
         {
             await SeedPeople(Path.Combine(folder, "people.yaml"), cancel);
-            var references = new List<DraftReference>();
-            foreach (var document in ApplicationFolder.Documents(folder))
-            {
-                var present = (await drafts.List(cancel)).FirstOrDefault(row =>
-                    row.Kind == document.Kind.Name() && row.Key == document.Key
-                );
-                var saved = await drafts.Save(document, present?.Revision ?? 0, new Author(Begins, null), cancel);
-                references.Add(new DraftReference(saved.Kind, saved.Key, saved.Revision));
-            }
-
+            var there = (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key));
+            var documents = ApplicationFolder
+                .Documents(folder)
+                .Select(document => (Document: document, Present: there.GetValueOrDefault((document.Kind.Name(), document.Key))))
+                .ToArray();
+            var missing = documents.Where(each => each.Present?.Content != DocumentFile.Write(each.Document)).ToArray();
+            await drafts.SaveAll(
+                [.. missing.Select(each => (each.Document, each.Present?.Revision ?? 0))],
+                "Made",
+                new Author(Begins, null),
+                cancel
+            );
+            var references = documents
+                .Select(each => new DraftReference(
+                    each.Document.Kind.Name(),
+                    each.Document.Key,
+                    (each.Present?.Revision ?? 0) + (missing.Contains(each) ? 1 : 0)
+                ))
+                .ToArray();
             await publishing.Publish(new PublishRequest(references, "The application as supplied"), new Author(Begins, null), cancel);
         }
 

@@ -130,7 +130,7 @@ public sealed class NewEntities(DraftDocuments drafts, ReleasePublisher publishe
     private void RequirePublishable(List<Document> documents)
     {
         var next = documents.Aggregate(releases.Default.Catalogue, (all, document) => all.With(document));
-        if (ReleaseCheck.Between(releases.Default.Definitions, next) is [var first, ..] found)
+        if (ReleaseCheck.Between(releases.Default.Catalogue, next) is [var first, ..] found)
         {
             throw new RefusedException(
                 422,

@@ -19,6 +19,7 @@ namespace BrightTier.Storage.CompiledModel
                 typeof(DraftRow),
                 baseEntityType,
                 propertyCount: 7,
+                unnamedIndexCount: 1,
                 keyCount: 1);
 
             var kind = runtimeEntityType.AddProperty(
@@ -71,6 +72,9 @@ namespace BrightTier.Storage.CompiledModel
             var key0 = runtimeEntityType.AddKey(
                 new[] { kind, key });
             runtimeEntityType.SetPrimaryKey(key0);
+
+            var index = runtimeEntityType.AddIndex(
+                new[] { kind, key, revision });
 
             return runtimeEntityType;
         }

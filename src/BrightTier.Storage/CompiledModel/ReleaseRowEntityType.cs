@@ -18,7 +18,7 @@ namespace BrightTier.Storage.CompiledModel
                 "BrightTier.Storage.ReleaseRow",
                 typeof(ReleaseRow),
                 baseEntityType,
-                propertyCount: 7,
+                propertyCount: 8,
                 navigationCount: 1,
                 keyCount: 1);
 
@@ -62,6 +62,13 @@ namespace BrightTier.Storage.CompiledModel
                 propertyInfo: typeof(ReleaseRow).GetProperty("OverrideReason", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(ReleaseRow).GetField("<OverrideReason>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
+
+            var partial = runtimeEntityType.AddProperty(
+                "Partial",
+                typeof(bool),
+                propertyInfo: typeof(ReleaseRow).GetProperty("Partial", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(ReleaseRow).GetField("<Partial>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                sentinel: false);
 
             var restores = runtimeEntityType.AddProperty(
                 "Restores",

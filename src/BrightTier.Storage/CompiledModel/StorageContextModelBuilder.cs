@@ -11,7 +11,7 @@ namespace BrightTier.Storage.CompiledModel
     public partial class StorageContextModel
     {
         private StorageContextModel()
-            : base(skipDetectChanges: false, modelId: new Guid("c9fa8c3b-6a98-4865-8393-b3dda216fdbe"), entityTypeCount: 23)
+            : base(skipDetectChanges: false, modelId: new Guid("7b2b7c03-6b53-48df-9ad0-8526ab98691c"), entityTypeCount: 23)
         {
         }
 

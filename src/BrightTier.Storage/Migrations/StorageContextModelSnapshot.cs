@@ -246,6 +246,8 @@ namespace BrightTier.Storage.Migrations
 
                     b.HasKey("Kind", "Key");
 
+                    b.HasIndex("Kind", "Key", "Revision");
+
                     b.ToTable("draft", (string)null);
                 });
 
@@ -475,6 +477,9 @@ namespace BrightTier.Storage.Migrations
 
                     b.Property<string>("OverrideReason")
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("Partial")
+                        .HasColumnType("INTEGER");
 
                     b.Property<long?>("Restores")
                         .HasColumnType("INTEGER");

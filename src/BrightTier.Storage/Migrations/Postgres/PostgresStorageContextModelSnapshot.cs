@@ -287,6 +287,8 @@ namespace BrightTier.Storage.Migrations.Postgres
 
                     b.HasKey("Kind", "Key");
 
+                    b.HasIndex("Kind", "Key", "Revision");
+
                     b.ToTable("draft", (string)null);
                 });
 
@@ -545,6 +547,9 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.Property<string>("OverrideReason")
                         .HasColumnType("text")
                         .UseCollation("C");
+
+                    b.Property<bool>("Partial")
+                        .HasColumnType("boolean");
 
                     b.Property<long?>("Restores")
                         .HasColumnType("bigint");

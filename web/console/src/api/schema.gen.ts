@@ -942,7 +942,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All drafts of layouts in use; with archived=true those that are archived. */
+        /** All drafts of layouts in use, by their keys; with archived=true those that are archived. A page of them with limit, up to 500; after is the last key of the page before. */
         get: operations["listLayouts"];
         put?: never;
         /** Creates a draft: generated, empty, blank, example:key from a worked example, or as a copy of the layout named; with more of its family and an entry in the menu, all or none. */
@@ -3336,7 +3336,7 @@ export interface components {
             to: string;
         };
         ReleaseDocument: {
-            /** @description added, changed, unchanged or removed, against the release it was made from. */
+            /** @description added, changed or removed, against the release it was made from. */
             change: string;
             hash: string;
             key: string;
@@ -3352,6 +3352,7 @@ export interface components {
             base: number;
             by: string;
             current: boolean;
+            /** @description What it has otherwise than the release it was made from. */
             documents: components["schemas"]["ReleaseDocument"][];
             /**
              * Format: date-time
@@ -5459,7 +5460,9 @@ export interface operations {
     listLayouts: {
         parameters: {
             query?: {
+                after?: string;
                 archived?: boolean;
+                limit?: number;
             };
             header?: never;
             path?: never;

@@ -35,12 +35,7 @@ export function ReceiptPart({ receipt, first, problem, onAddToMenu, onGive, back
       </h2>
       <dl>
         <dt>{say('receiptPart.changed')}</dt>
-        <dd>
-          {release.documents
-            .filter((document) => document.change !== 'unchanged')
-            .map(documentName)
-            .join(', ') || say('common.nothing')}
-        </dd>
+        <dd>{release.documents.map(documentName).join(', ') || say('common.nothing')}</dd>
         {reached.length > 0 && (
           <>
             <dt>{say('receiptPart.whereToSeeIt')}</dt>

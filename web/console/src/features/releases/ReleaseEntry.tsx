@@ -12,7 +12,7 @@ import { useRoleNames } from './roleNames.ts';
 
 /** What a release changed, in words; long lists as a count. */
 function changed(release: Release): string {
-  const documents = release.documents.filter((document) => document.change !== 'unchanged');
+  const { documents } = release;
   if (documents.length > 4)
     return say('releasesPage.many', documents.length, documents.filter((document) => document.change === 'added').length);
   return (

@@ -38,9 +38,10 @@ export function onTheirWay(
     ...releases
       .filter((release) => release.state === 'staged')
       .flatMap((release) =>
-        release.documents
-          .filter((each) => each.change !== 'unchanged')
-          .map((each): [string, string] => [nameOf(each), say('releasesPage.gotItInRelease', label(release.roles ?? []), release.number)]),
+        release.documents.map((each): [string, string] => [
+          nameOf(each),
+          say('releasesPage.gotItInRelease', label(release.roles ?? []), release.number),
+        ]),
       ),
     ...waiting
       .filter((plan) => plan.state === 'scheduled')

@@ -1,0 +1,111 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using BrightTier.Contracts;
+using BrightTier.Core.Documents;
+using BrightTier.Service.Http;
+using BrightTier.Service.Snapshots;
+using BrightTier.Storage;
+
+namespace BrightTier.Service.Releases;
+
+/// <summary>Releases as they are told: what each has otherwise than the one it was made from.</summary>
+internal static class ReleaseAnswers
+{
+    /// <summary>One release: of one that keeps what it changed, no other is looked at.</summary>
+    public static async Task<ReleaseInfo> Info(long number, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
+    {
+        var row = await store.Find(number, cancel) ?? throw Problems.NotFound($"release", number.ToString(CultureInfo.InvariantCulture));
+        if (!row.Partial)
+        {
+            return (await Infos(store, releases, cancel)).First(release => release.Number == number);
+        }
+
+        var before = ImmutableDictionary<(string Kind, string Key), string>.Empty;
+        foreach (var document in row.Documents)
+        {
+            if (await store.HashIn(row.Base, document.Kind, document.Key, cancel) is { } hash)
+            {
+                before = before.Add((document.Kind, document.Key), hash);
+            }
+        }
+
+        var rollout = (await store.Rollouts(cancel)).FirstOrDefault(rollout => rollout.Release == number);
+        return Info(row, before, Over(before, row), rollout, releases.Default.Number);
+    }
+
+    /// <summary>The hashes of a release, of those its base has.</summary>
+    private static ImmutableDictionary<(string Kind, string Key), string> Over(
+        ImmutableDictionary<(string Kind, string Key), string> before,
+        ReleaseRow row
+    ) =>
+        before
+            .SetItems(row.Documents.Select(each => KeyValuePair.Create((each.Kind, each.Key), each.Hash)))
+            .RemoveRange(row.Documents.Where(each => each.Hash == ReleaseDocumentRow.Gone).Select(each => (each.Kind, each.Key)));
+
+    private static ReleaseInfo Info(
+        ReleaseRow row,
+        ImmutableDictionary<(string Kind, string Key), string> before,
+        ImmutableDictionary<(string Kind, string Key), string> after,
+        RolloutRow? rollout,
+        long current
+    )
+    {
+        var documents = row
+            .Documents.Select(document => (document.Kind, document.Key))
+            .Concat(row.Partial ? [] : before.Keys.Except(after.Keys))
+            .Select(name => (Name: name, Was: before.GetValueOrDefault(name), Is: after.GetValueOrDefault(name)))
+            .Where(each => each.Was != each.Is)
+            .Select(each => new ReleaseDocument(
+                each.Name.Kind,
+                each.Name.Key,
+                each.Is ?? each.Was!,
+                each.Was is null ? "added"
+                    : each.Is is null ? "removed"
+                    : "changed"
+            ))
+            .OrderBy(document => DocumentFile.KindNamed(document.Kind))
+            .ThenBy(document => document.Key, StringComparer.Ordinal);
+        var state =
+            row.Number == current ? "current"
+            : rollout?.State is RolloutRow.Staged or RolloutRow.Cancelled ? rollout.State
+            : "past";
+        return new ReleaseInfo(
+            row.Number,
+            Moment(row.At),
+            row.By,
+            row.Note,
+            row.Restores,
+            row.Number == current,
+            [.. documents],
+            state,
+            row.Base,
+            rollout?.Roles.Split(' '),
+            rollout is { State: RolloutRow.Staged, EveryoneAt: { } at } ? Moment(at) : null,
+            row.OverrideReason
+        );
+    }
+
+    /// <summary>All releases, the newest first.</summary>
+    public static async Task<IReadOnlyList<ReleaseInfo>> Infos(ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
+    {
+        var rows = await store.List(cancel);
+        var rollouts = (await store.Rollouts(cancel)).ToDictionary(rollout => rollout.Release);
+        // What each release has, over what the one below it has: of most that is what they share.
+        var none = ImmutableDictionary<(string Kind, string Key), string>.Empty;
+        var hashes = new Dictionary<long, ImmutableDictionary<(string Kind, string Key), string>>();
+        foreach (var row in rows.OrderBy(row => row.Number))
+        {
+            hashes[row.Number] = Over(row.Partial ? hashes.GetValueOrDefault(row.Base, none) : none, row);
+        }
+
+        var current = releases.Default.Number;
+        return
+        [
+            .. rows.Select(row =>
+                Info(row, hashes.GetValueOrDefault(row.Base, none), hashes[row.Number], rollouts.GetValueOrDefault(row.Number), current)
+            ),
+        ];
+    }
+
+    private static DateTimeOffset Moment(long at) => DateTimeOffset.FromUnixTimeMilliseconds(at);
+}
