@@ -11,8 +11,9 @@ using BrightTier.Core.Resolution;
 using BrightTier.Core.Validation;
 using BrightTier.Fuzz;
 
-// Feeds mutated files, conditions, patterns, edits and translations to the core, and files to a service, for so many seconds.
-// Whatever comes must be an answer: no exception, nothing slow. What it finds is printed with the seed that makes it again; a finding becomes a test.
+// Feeds mutated files, conditions, patterns, edits and translations to the core, and files to a service, for so many seconds. Whatever
+// comes must be an answer: no exception, nothing slow. What it finds is printed with the seed that makes it again; a finding becomes a
+// test.
 var seconds = args.Length > 0 ? int.Parse(args[0], CultureInfo.InvariantCulture) : 60;
 var seed = args.Length > 1 ? int.Parse(args[1], CultureInfo.InvariantCulture) : Environment.TickCount;
 var demo = Path.Combine(args.Length > 2 ? args[2] : ".", "demo");

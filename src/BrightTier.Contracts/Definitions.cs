@@ -64,7 +64,8 @@ public sealed record AddedField(string Key, string? ChoiceList);
 public sealed record ChoiceInfo(string Key, string Label, bool Retired);
 
 /// <summary>The revision of a document's draft after a change to it.</summary>
-public sealed record SaveResult(string Kind, string Key, long Revision, bool Changed);
+/// <param name="Comments">How many comments the text had, which stay in files: a draft has none.</param>
+public sealed record SaveResult(string Kind, string Key, long Revision, bool Changed, int Comments = 0);
 
 /// <summary>A draft of any kind of document. <paramref name="Published"/> is the revision that is published, or null;
 /// <paramref name="Damaged"/> why it cannot be read, or null;

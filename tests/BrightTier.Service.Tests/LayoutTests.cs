@@ -1,4 +1,5 @@
 using System.Net;
+using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Testing;
 
@@ -38,6 +39,35 @@ public sealed partial class LayoutTests(DemoService service)
         (await ada.Changes(draft.Key, draft.Revision, Cancel))
             .Select(change => change.Revision)
             .ShouldBe([applied.Revision, undone.Revision]);
+    }
+
+    [Fact]
+    public async Task Comments_that_a_draft_does_not_keep_are_counted_and_a_list_comes_in_pages()
+    {
+        using var ada = await service.As("ada");
+        var draft = await service.NewLayout(ada);
+        var text = (await ada.File("layout", draft.Key, Cancel)).Text;
+        var saved = await ada.PutFile("layout", draft.Key, "# why\n" + text.TrimEnd() + " # here\n", $"\"{draft.Revision}\"", Cancel);
+        (saved.Changed, saved.Comments).ShouldBe((false, 2));
+
+        var all = (await ada.Layouts(Cancel)).Select(each => each.Key).ToArray();
+        using var http = await service.Http("ada");
+        var (pages, after) = (new List<string>(), "");
+        while (true)
+        {
+            using var page = JsonDocument.Parse(await http.GetStringAsync($"api/layouts?limit=3{after}", Cancel));
+            var keys = page.RootElement.EnumerateArray().Select(each => each.GetProperty("key").GetString()!).ToArray();
+            pages.AddRange(keys);
+            if (keys.Length < 3)
+            {
+                break;
+            }
+
+            after = $"&after={keys[^1]}";
+        }
+
+        pages.ShouldBe(all);
+        (await http.GetAsync("api/layouts?limit=501", Cancel)).StatusCode.ShouldBe(HttpStatusCode.BadRequest);
     }
 
     [Fact]

@@ -24,6 +24,9 @@ public static class FileComments
         return Write(document, [one.Without(start, other), other.Without(start, one)]);
     }
 
+    /// <summary>How many comments a text has.</summary>
+    public static int Count(string text) => FileComment.In(text, null).Count;
+
     private static CommentedText Write(Document document, IReadOnlyList<Source> sources)
     {
         var text = DocumentFile.Write(document);

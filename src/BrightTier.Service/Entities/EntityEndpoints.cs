@@ -168,9 +168,9 @@ public static class EntityEndpoints
     private static async Task<IResult> Put(HttpContext http, DocumentKind kind, string key, DraftDocuments drafts, CancellationToken cancel)
     {
         var caller = http.Caller();
-        var document = await DocumentBody.Read(http, kind, key, cancel);
+        var (document, comments) = await DocumentBody.Read(http, kind, key, cancel);
         var saved = await drafts.Save(document, ETags.Expected(http), caller.Author, cancel);
         http.Response.Headers.ETag = ETags.Of(saved.Revision);
-        return TypedResults.Json(saved, WireJson.Default.SaveResult);
+        return TypedResults.Json(saved with { Comments = comments }, WireJson.Default.SaveResult);
     }
 }

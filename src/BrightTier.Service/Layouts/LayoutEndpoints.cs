@@ -174,10 +174,10 @@ public static class LayoutEndpoints
     private static async Task<IResult> Put(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel)
     {
         var caller = http.Caller();
-        var document = await DocumentBody.Read(http, DocumentKind.Layout, key, cancel);
+        var (document, comments) = await DocumentBody.Read(http, DocumentKind.Layout, key, cancel);
         var saved = await drafts.Save(document, ETags.Expected(http), caller.Author, cancel);
         http.Response.Headers.ETag = ETags.Of(saved.Revision);
-        return TypedResults.Json(saved, WireJson.Default.SaveResult);
+        return TypedResults.Json(saved with { Comments = comments }, WireJson.Default.SaveResult);
     }
 
     private static async Task<IResult> Edit(HttpContext http, string key, EditRequest body, DraftDocuments drafts, CancellationToken cancel)

@@ -29,10 +29,7 @@ export function releaseCalls(): Calls {
   calls.answers.set('GET /api/approvals', { required: false, given: [], own: [] });
   calls.answers.set('POST /api/releases', {
     release: release(8, {
-      documents: [
-        { kind: 'layout', key: 'vessel', change: 'changed' },
-        { kind: 'entity', key: 'berth', change: 'unchanged' },
-      ],
+      documents: [{ kind: 'layout', key: 'vessel', change: 'changed' }],
     }),
     reached: [],
     openClients: 3,

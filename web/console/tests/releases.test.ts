@@ -95,10 +95,7 @@ describe('what waits in drafts', () => {
       release(2, {
         state: 'staged',
         roles: ['quay-hand'],
-        documents: [
-          { kind: 'entity', key: 'vessel', change: 'changed' },
-          { kind: 'navigation', key: 'navigation', change: 'unchanged' },
-        ],
+        documents: [{ kind: 'entity', key: 'vessel', change: 'changed' }],
       }),
     ]);
     await waitFor(() =>

@@ -14,6 +14,7 @@ export type DatabaseTableInfo = components['schemas']['DatabaseTableInfo'];
 export type DatabaseDifference = components['schemas']['DatabaseDifference'];
 export type AttachSketch = components['schemas']['AttachSketch'];
 export type TableOutcome = components['schemas']['TableOutcome'];
+export type SaveResult = components['schemas']['SaveResult'];
 export type LayoutSummary = components['schemas']['LayoutSummary'];
 export type Finding = components['schemas']['FindingInfo'];
 export type Release = components['schemas']['ReleaseInfo'];

@@ -3418,6 +3418,12 @@ export interface components {
         /** @description The revision of a document's draft after a change to it. */
         SaveResult: {
             changed: boolean;
+            /**
+             * Format: int32
+             * @description How many comments the text had, which stay in files: a draft has none.
+             * @default 0
+             */
+            comments: number;
             key: string;
             kind: string;
             /** Format: int64 */

@@ -1,6 +1,6 @@
 import type { EditorView } from '@codemirror/view';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { asProblem, changing, type Problem } from '../../api/client.ts';
+import { asProblem, changing, type Problem, type SaveResult } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { markProblem, showPart, sourceEditor } from './sourceEditor.ts';
 
@@ -20,6 +20,7 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
   const view = useRef<EditorView>(undefined);
   const [dirty, setDirty] = useState(false);
   const [problem, setProblem] = useState<Problem>();
+  const [comments, setComments] = useState(0);
   const address = `/api/layouts/${encodeURIComponent(layoutKey)}`;
 
   const read = useDraftText(address, revision);
@@ -50,7 +51,8 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
   const save = useCallback(async () => {
     const at = view.current;
     if (!at || !read) return;
-    const found = await put(address, at.state.doc.toString(), read.revision);
+    const { problem: found, comments: left } = await put(address, at.state.doc.toString(), read.revision);
+    setComments(left);
     setProblem(found);
     markProblem(at, found);
     if (found) return;
@@ -72,6 +74,7 @@ export function Source({ layoutKey, revision, selected, words, onSaved }: Source
       <div ref={frame} onKeyDown={(event) => event.stopPropagation()} />
       <div>
         {problem && <Wrong problem={problem} />}
+        {comments > 0 && <p role="status">{say('source.commentsAreNotKept', comments)}</p>}
         {moved && (
           <p className="property-wrong" role="status">
             {say('source.theFormWasChangedMeanwhile')}
@@ -117,14 +120,17 @@ function Wrong({ problem }: { problem: Problem }) {
   );
 }
 
-/** Puts a text in the place of the draft; what is wrong with it, or nothing. */
-async function put(address: string, text: string, revision: number): Promise<Problem | undefined> {
+/** Puts a text in the place of the draft; what is wrong with it, or how many comments it had, which a draft does not keep. */
+async function put(address: string, text: string, revision: number): Promise<{ problem: Problem | undefined; comments: number }> {
   const response = await fetch(address, {
     method: 'PUT',
     body: text,
     headers: { ...changing(), 'Content-Type': 'application/yaml', 'If-Match': `"${revision}"` },
   });
-  return response.ok ? undefined : asProblem(await response.json(), response);
+  const said: unknown = await response.json();
+  return response.ok
+    ? { problem: undefined, comments: (said as SaveResult).comments }
+    : { problem: asProblem(said, response), comments: 0 };
 }
 
 /** What is typed is left, or becomes the form. */
