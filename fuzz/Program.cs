@@ -164,7 +164,9 @@ void Merge(string text)
             Use(layout);
             if (start.Apply(LayoutDiff.Edits(start, layout)) is not { Layout: { } led } || !led.Equals(layout))
             {
-                throw new InvalidOperationException("what comparing finds does not lead to what was merged");
+                throw new InvalidOperationException(
+                    $"what comparing finds does not lead from\n{DocumentFile.Write(mine)}\nto\n{DocumentFile.Write(merged)}"
+                );
             }
         }
     }
