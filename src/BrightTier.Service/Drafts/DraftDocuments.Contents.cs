@@ -24,13 +24,7 @@ public sealed partial class DraftDocuments
     )
     {
         var rows = await store.Summaries(kind?.Name(), after, limit, cancel);
-        var unknown = rows.Where(row => !IsKnown(row)).ToArray();
-        var read =
-            unknown.Length > Few
-                ? await store.List(cancel)
-                : [.. (await Task.WhenAll(unknown.GroupBy(row => row.Kind).Select(group => Find(group, cancel)))).SelectMany(some => some)];
-        read.AsParallel().ForAll(row => Read(row));
-
+        await Rows([.. rows.Where(row => !IsKnown(row)).Select(row => (row.Kind, row.Key))], cancel);
         return
         [
             .. rows.Select(row =>
@@ -45,7 +39,7 @@ public sealed partial class DraftDocuments
         ];
     }
 
-    /// <summary>Some drafts by their names, read together; those that are not there are left out.</summary>
+    /// <summary>Some drafts by their names, fetched and read together; those that are not there are left out.</summary>
     public async Task<IReadOnlyDictionary<(string Kind, string Key), DraftRow>> Rows(
         IReadOnlyCollection<(string Kind, string Key)> names,
         CancellationToken cancel
@@ -64,16 +58,9 @@ public sealed partial class DraftDocuments
                         )
                     ).SelectMany(some => some),
                 ];
-        if (names.Count > Few)
-        {
-            rows.AsParallel().ForAll(row => Read(row));
-        }
-
+        rows.AsParallel().ForAll(row => Read(row));
         return rows.ToDictionary(row => (row.Kind, row.Key));
     }
-
-    private Task<IReadOnlyList<DraftRow>> Find(IGrouping<string, DraftSummary> some, CancellationToken cancel) =>
-        store.Find(some.Key, [.. some.Select(row => row.Key)], cancel);
 
     private bool IsKnown(DraftSummary row) => parsed.TryGetValue((row.Kind, row.Key), out var known) && known.Revision == row.Revision;
 }
