@@ -14,7 +14,7 @@ internal static class AllCommands
         CheckCommand.Make,
         FileCommands.Apply,
         MergeCommand.Make,
-        line => ReleaseCommands.Publish(line, "publish"),
+        line => PublishCommand.Make(line, "publish"),
         SessionCommands.Status,
         SessionCommands.SignIn,
         SessionCommands.SignOut,

@@ -63,6 +63,17 @@ public sealed partial class BrightTierClient
     public Task<Receipt> Publish(PublishRequest request, CancellationToken cancel) =>
         Send(HttpMethod.Post, "api/releases", Body(request, WireJson.Default.PublishRequest), WireJson.Default.Receipt, null, cancel);
 
+    /// <summary>What publishing some drafts would do; nothing is changed.</summary>
+    public Task<ReleasePlan> PlanRelease(IReadOnlyList<DraftReference> documents, CancellationToken cancel) =>
+        Send(
+            HttpMethod.Post,
+            "api/releases/plan",
+            Body(new PlanRequest(documents), WireJson.Default.PlanRequest),
+            WireJson.Default.ReleasePlan,
+            null,
+            cancel
+        );
+
     public Task<ReleaseInfo> Release(long number, CancellationToken cancel) =>
         Get($"api/releases/{Number(number)}", WireJson.Default.ReleaseInfo, cancel);
 

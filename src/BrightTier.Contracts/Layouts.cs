@@ -237,27 +237,45 @@ public sealed record RuleVerdictInfo(int Rule, string Verdict);
 /// <param name="Merge">Where a draft moved on, puts both together instead of refusing.</param>
 /// <param name="ConflictResolution">Which side has its way in conflicts: mine (what is sent) or theirs (what the draft holds); without it
 /// they are refused. Without merging it is the side that counts whole where somebody changed the draft since.</param>
+/// <param name="Folder">Every document there is where these come from, sent or not: what was imported before and is not among them is gone.
+/// Null where that is not known.</param>
+/// <param name="Pulled">Documents that were there once for another reason, because they were pulled; with the folder.</param>
+/// <param name="ArchiveMissing">Archives what is gone; refused while something names it.</param>
 public sealed record ImportRequest(
     IReadOnlyList<ImportDocument> Documents,
     bool DryRun = false,
     bool Merge = false,
-    string? ConflictResolution = null
+    string? ConflictResolution = null,
+    IReadOnlyList<DocumentName>? Folder = null,
+    bool ArchiveMissing = false,
+    IReadOnlyList<DocumentName>? Pulled = null
 );
 
 /// <param name="Text">The document, as YAML or JSON.</param>
-/// <param name="Before">The text it was made from; null for one that is new here.</param>
+/// <param name="Before">The text it was made from; null where that is not known: then it is what was imported last, or the revision of the
+/// draft that is most like it.</param>
 public sealed record ImportDocument(string Text, string? Before = null);
 
 /// <summary>What came, or would come, of taking documents.</summary>
 /// <param name="Documents">Each that was sent, in the order it was sent; of a bundle in that of its manifest.</param>
 /// <param name="Findings">What checks find in all documents then and did not find before.</param>
 /// <param name="Bundle">What the bundle says of itself, whole even where some of it was taken; null for files.</param>
+/// <param name="Missing">What was imported before and is gone where these come from.</param>
 public sealed record ImportReport(
     bool Imported,
     IReadOnlyList<ImportedDocument> Documents,
     IReadOnlyList<NewFinding> Findings,
-    BundleManifest? Bundle = null
+    BundleManifest? Bundle = null,
+    IReadOnlyList<MissingDocument>? Missing = null
 );
+
+/// <summary>A document that was imported before and is gone where the others come from.</summary>
+/// <param name="State">archived; used, where something names it, so that it was not; missing, where that was not asked for; kept, where
+/// documents of its kind are not archived.</param>
+/// <param name="Became">The key of the new document that says much the same: it was renamed.</param>
+/// <param name="Uses">What names it, a sentence each.</param>
+/// <param name="Revision">The draft's revision then.</param>
+public sealed record MissingDocument(string Kind, string Key, string State, string? Became, IReadOnlyList<string> Uses, long Revision);
 
 /// <param name="Change">made, changed, merged, unchanged or conflict.</param>
 /// <param name="Summary">What is done to the draft, a sentence each.</param>
@@ -265,7 +283,9 @@ public sealed record ImportReport(
 /// <param name="Conflicts">Where both sides changed the same.</param>
 /// <param name="Revision">The draft's revision then; of a dry run the one it has.</param>
 /// <param name="Text">The draft's text then.</param>
-/// <param name="Base">A sentence: what a document of a bundle was merged over; null where nothing was merged.</param>
+/// <param name="Base">A sentence: what a document was merged over; null where nothing was merged, or the sender said what it was made
+/// from.</param>
+/// <param name="Ahead">Whether the draft was left alone because it was changed here since, and nothing of the document is new.</param>
 public sealed record ImportedDocument(
     string Kind,
     string Key,
@@ -275,7 +295,8 @@ public sealed record ImportedDocument(
     IReadOnlyList<string> Conflicts,
     long Revision,
     string Text,
-    string? Base = null
+    string? Base = null,
+    bool Ahead = false
 );
 
 /// <summary>Something checks find in a document.</summary>

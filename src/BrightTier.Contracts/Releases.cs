@@ -5,12 +5,15 @@ namespace BrightTier.Contracts;
 /// <param name="EveryoneAt">When what went to some roles first goes to everyone by itself; null for when somebody says so.</param>
 /// <param name="OverrideReason">Why it goes out although checks stand against it, from 1 to 500 characters; for those who may
 /// override.</param>
+/// <param name="Base">The release it was reviewed against: refused where one of these was published differently since. Null for whatever
+/// everyone has.</param>
 public sealed record PublishRequest(
     IReadOnlyList<DraftReference> Documents,
     string Note = "",
     IReadOnlyList<string>? Roles = null,
     DateTimeOffset? EveryoneAt = null,
-    string? OverrideReason = null
+    string? OverrideReason = null,
+    long? Base = null
 );
 
 /// <summary>Sets a release for a time to come, within a year: of the drafts as they are now.</summary>
@@ -65,7 +68,35 @@ public sealed record RestoreRequest(string Note = "", IReadOnlyList<DocumentName
 public sealed record DocumentName(string Kind, string Key);
 
 /// <summary>An unpublished draft that others depend on, with one of those that do.</summary>
-public sealed record DependencyInfo(string Kind, string Key, long Revision, string ForKind, string ForKey);
+/// <param name="ChangedBy">Who changed it since it was published, by their ids.</param>
+public sealed record DependencyInfo(string Kind, string Key, long Revision, string ForKind, string ForKey, IReadOnlyList<string> ChangedBy);
+
+/// <summary>Drafts somebody may publish, each at the revision she sees.</summary>
+public sealed record PlanRequest(IReadOnlyList<DraftReference> Documents);
+
+/// <summary>What publishing some drafts would do.</summary>
+/// <param name="Base">The release everyone has, which the drafts were compared with.</param>
+/// <param name="Documents">Those that would become another one for everyone.</param>
+/// <param name="Problems">What checks find against it; with any of them it is not published, unless somebody who may says why.</param>
+/// <param name="Needed">Unpublished drafts beside these that these depend on.</param>
+public sealed record ReleasePlan(
+    long Base,
+    IReadOnlyList<PlannedDocument> Documents,
+    IReadOnlyList<ProblemPart> Problems,
+    IReadOnlyList<DependencyInfo> Needed
+);
+
+/// <param name="Change">added or changed.</param>
+/// <param name="Summary">What is done to what everyone has, a sentence each; of what is added nothing.</param>
+/// <param name="ChangedBy">Who changed the draft since it was published, by their ids.</param>
+public sealed record PlannedDocument(
+    string Kind,
+    string Key,
+    long Revision,
+    string Change,
+    IReadOnlyList<string> Summary,
+    IReadOnlyList<string> ChangedBy
+);
 
 /// <param name="Restores">The release this one brought back, if any.</param>
 /// <param name="Documents">What it has otherwise than the release it was made from.</param>
@@ -94,11 +125,13 @@ public sealed record ReleaseDocument(string Kind, string Key, string Hash, strin
 
 /// <summary>What publishing did: the release, where it can be reached, and how many open clients were told.</summary>
 /// <param name="Unrouted">Layouts that went out and that nobody gets: another one comes first, and no rule gives them.</param>
+/// <param name="Made">False where nothing differed from what everyone has: no release was made, and this is that one.</param>
 public sealed record Receipt(
     ReleaseInfo Release,
     IReadOnlyList<ReachInfo> Reached,
     int OpenClients,
-    IReadOnlyList<UnroutedInfo>? Unrouted = null
+    IReadOnlyList<UnroutedInfo>? Unrouted = null,
+    bool Made = true
 );
 
 /// <summary>A layout that no rule gives to anybody.</summary>

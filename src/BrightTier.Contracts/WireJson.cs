@@ -79,6 +79,8 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(IReadOnlyList<ReleaseInfo>))]
 [JsonSerializable(typeof(ReleaseInfo))]
 [JsonSerializable(typeof(Receipt))]
+[JsonSerializable(typeof(PlanRequest))]
+[JsonSerializable(typeof(ReleasePlan))]
 [JsonSerializable(typeof(ReleaseComparison))]
 [JsonSerializable(typeof(ImportRequest))]
 [JsonSerializable(typeof(ImportReport))]

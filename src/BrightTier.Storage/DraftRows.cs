@@ -54,7 +54,7 @@ public sealed class ContentRow
     public required string Text { get; set; }
 }
 
-/// <summary>A text that a bundle brought.</summary>
+/// <summary>A text that came from elsewhere: in a bundle, or as a file of a folder.</summary>
 public sealed class ImportedVersionRow
 {
     public long Id { get; set; }
@@ -67,6 +67,9 @@ public sealed class ImportedVersionRow
 
     /// <summary>The release everyone had then.</summary>
     public required long After { get; set; }
+
+    /// <summary>Whether it was a file of a folder.</summary>
+    public bool FromFiles { get; set; }
 }
 
 /// <summary>Somebody's word that a draft is fit to be published as it is at a revision.</summary>

@@ -135,6 +135,18 @@ public sealed class DraftStore(IDbContextFactory<StorageContext> contexts)
         return newest;
     }
 
+    /// <summary>Who changed a draft beyond a revision, by their ids.</summary>
+    public async Task<IReadOnlyList<string>> AuthorsSince(string kind, string key, long revision, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        return await context
+            .Changes.Where(change => change.Kind == kind && change.Key == key && change.Revision > revision)
+            .Select(change => change.By)
+            .Distinct()
+            .OrderBy(by => by)
+            .ToListAsync(cancel);
+    }
+
     /// <summary>A change by what its sender called it, if it is one of those beyond a revision.</summary>
     public async Task<ChangeRow?> ChangeSent(string kind, string key, string sent, long revision, CancellationToken cancel)
     {

@@ -2,12 +2,23 @@ using Microsoft.EntityFrameworkCore;
 
 namespace BrightTier.Storage;
 
+/// <summary>Where a text of a document came from.</summary>
+public enum TextSource
+{
+    /// <summary>It was published here.</summary>
+    Release,
+
+    Bundle,
+
+    /// <summary>The files of a folder.</summary>
+    Files,
+}
+
 /// <summary>A text a document had here.</summary>
 /// <param name="After">The release that had it; of one that arrived, the one everyone had then.</param>
-/// <param name="Arrived">Whether a bundle brought it.</param>
-public sealed record TextHad(string Hash, long After, bool Arrived);
+public sealed record TextHad(string Hash, long After, TextSource Source);
 
-/// <summary>The texts a document had here one after another: in releases, and as bundles brought them.</summary>
+/// <summary>The texts a document had here one after another: in releases, and as bundles and files brought them.</summary>
 public sealed class HistoryStore(IDbContextFactory<StorageContext> contexts)
 {
     /// <summary>The texts of a document, oldest first; a text it came back to is there again, none follows itself.</summary>
@@ -21,12 +32,12 @@ public sealed class HistoryStore(IDbContextFactory<StorageContext> contexts)
                 !context.Rollouts.Any(rollout => rollout.Release == document.Release && rollout.State != RolloutRow.Promoted)
             )
             .OrderBy(document => document.Release)
-            .Select(document => new TextHad(document.Hash, document.Release, false))
+            .Select(document => new TextHad(document.Hash, document.Release, TextSource.Release))
             .ToListAsync(cancel);
         var arrived = await context
             .ImportedVersions.Where(arrival => arrival.Kind == kind && arrival.Key == key)
             .OrderBy(arrival => arrival.Id)
-            .Select(arrival => new TextHad(arrival.Hash, arrival.After, true))
+            .Select(arrival => new TextHad(arrival.Hash, arrival.After, arrival.FromFiles ? TextSource.Files : TextSource.Bundle))
             .ToListAsync(cancel);
         // What arrived after a release comes before the next; the order among themselves stays.
         var texts = new List<TextHad>();
@@ -41,9 +52,27 @@ public sealed class HistoryStore(IDbContextFactory<StorageContext> contexts)
         return texts;
     }
 
-    /// <summary>Remembers that a bundle brought these texts while everyone had a release.</summary>
+    /// <summary>The hash of the text that files brought last, of each document that ever came from them.</summary>
+    public async Task<IReadOnlyDictionary<(string Kind, string Key), string>> LastFromFiles(CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        var last = context
+            .ImportedVersions.Where(arrival => arrival.FromFiles)
+            .GroupBy(arrival => new { arrival.Kind, arrival.Key })
+            .Select(arrivals => arrivals.Max(arrival => arrival.Id));
+        return await context
+            .ImportedVersions.Where(arrival => last.Contains(arrival.Id))
+            .ToDictionaryAsync(arrival => (arrival.Kind, arrival.Key), arrival => arrival.Hash, cancel);
+    }
+
+    /// <summary>Remembers that these texts came from elsewhere while everyone had a release.</summary>
     /// <param name="arrived">Under the keys the documents have here, the texts as they were sent.</param>
-    public async Task Arrive(IReadOnlyList<(string Kind, string Key, string Text)> arrived, long release, CancellationToken cancel)
+    public async Task Arrive(
+        IReadOnlyList<(string Kind, string Key, string Text)> arrived,
+        long release,
+        TextSource source,
+        CancellationToken cancel
+    )
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await ReleaseStore.StoreContents(context, arrived.Select(each => each.Text), cancel);
@@ -54,6 +83,7 @@ public sealed class HistoryStore(IDbContextFactory<StorageContext> contexts)
                 Key = each.Key,
                 Hash = ReleaseStore.HashOf(each.Text),
                 After = release,
+                FromFiles = source is TextSource.Files,
             })
         );
         await context.SaveChangesAsync(cancel);

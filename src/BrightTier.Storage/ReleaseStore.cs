@@ -196,14 +196,14 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     /// <summary>Writes a release, marks the drafts it publishes, and moves the pointer: one transaction.</summary>
     /// <param name="release">The release; its base is the one that must be current still.</param>
     /// <param name="ahead">The roles it goes to first; null for everyone.</param>
-    /// <param name="plan">The plan it is made of, which it carries out; null where it was asked for.</param>
+    /// <param name="scheduled">The plan it is made of, which it carries out; null where it was asked for.</param>
     /// <param name="told">What the audit log says of it.</param>
     /// <param name="beforeCommit">Called when all is written and nothing committed.</param>
     /// <returns>False when another release came between, or the plan was called off, and nothing was written.</returns>
     public async Task<bool> Publish(
         ReleaseRow release,
         RolloutRow? ahead,
-        long? plan,
+        long? scheduled,
         AuditEntryRow told,
         Action beforeCommit,
         CancellationToken cancel
@@ -229,7 +229,7 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         if (
             !moved
             || (
-                plan is { } carried
+                scheduled is { } carried
                 && !await ScheduledReleaseStore.Become(context, carried, ScheduledReleaseRow.Published, null, release.Number, cancel)
             )
         )
@@ -317,6 +317,16 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         beforeCommit();
         await transaction.CommitAsync(cancel);
         return true;
+    }
+
+    /// <summary>Drafts that hold what everyone has are published as they are.</summary>
+    public async Task MarkPublished(IReadOnlyList<DraftRow> same, CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        foreach (var draft in same)
+        {
+            await Mark(context, draft.Kind, draft.Key, draft.Revision, cancel);
+        }
     }
 
     /// <summary>Drafts are published as far as the release has them; what is not current yet publishes nothing.</summary>

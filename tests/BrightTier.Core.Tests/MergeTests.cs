@@ -51,6 +51,35 @@ public sealed partial class MergeTests
         }
     }
 
+    /// <summary>What a change of a derived layout says hangs together: no property of it can always be set before the others.</summary>
+    [Fact]
+    public void Any_change_of_a_derived_layout_becomes_any_other()
+    {
+        string[] changes =
+        [
+            "remove: engine",
+            "move: engine, into: overview, after: identity",
+            "move: engine, into: overview, first: true",
+            "move: engine, into: care",
+            "set: { engine: { frame: rule } }",
+            "set: { engine: { title: Motor } }",
+            "set: { engine: { visible: record.length > 9 } }",
+            "insert: { section: { id: lifting } }, into: care, before: covers",
+            "insert: { section: { id: lifting } }, into: care",
+        ];
+        var all = changes
+            .Select(change => "kind: full\nkey: any\nentity: vessel\nextends: vessel\nchanges:\n  - { " + change + ", id: one }\n")
+            .Select(Demo.ReadLayout)
+            .ToArray();
+        foreach (var (one, other) in all.SelectMany(one => all.Select(other => (one, other))))
+        {
+            var applied = one.Apply(LayoutDiff.Edits(one, other));
+            applied.Refusal.ShouldBeNull($"{applied.Refusal?.Message}");
+            applied.Layout.ShouldBe(other);
+            applied.Layout!.Apply(applied.Inverse).Layout.ShouldBe(one);
+        }
+    }
+
     [Fact]
     public void A_node_that_survives_is_never_said_to_be_removed_or_inserted() =>
         Sides.Sample(

@@ -19,7 +19,7 @@ public sealed class ClientTests
         (await Run("layout", "show", "vessel")).Out.ShouldContain("section Rig  when record.propulsion == 'sail'");
         (await Run("layout", "show", "vessel", "--wireframe")).Out.ShouldContain("│ registration ");
         (await Run("pull", work)).Out.ShouldContain("37 files");
-        (await Run("apply", work)).Out.ShouldContain("Nothing was changed");
+        (await Run("apply", work)).Out.ShouldContain("Nothing differs from the drafts");
 
         var file = Path.Combine(work, "layouts", "vessel.yaml");
         var text = await File.ReadAllTextAsync(file);
@@ -184,7 +184,7 @@ public sealed class ClientTests
         var apply = await Terminal.Run(service.Address.ToString(), folder, "apply", work);
         (apply.Exit, apply.Error.Contains("changed by greta")).ShouldBe((1, true), apply.Error);
         var pull = await Terminal.Run(service.Address.ToString(), folder, "pull", work);
-        (pull.Exit, pull.Error.Contains("was changed since it was pulled")).ShouldBe((2, true));
+        (pull.Exit, pull.Error.Contains("holds changes that were not applied")).ShouldBe((2, true));
     }
 
     [Theory]

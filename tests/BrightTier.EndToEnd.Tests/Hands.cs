@@ -116,10 +116,20 @@ public abstract class Hands(Window window)
         }
     }
 
+    private static bool Same(LocatorBoundingBoxResult one, LocatorBoundingBoxResult other) =>
+        (one.X, one.Y, one.Width, one.Height) == (other.X, other.Y, other.Width, other.Height);
+
     protected async Task<(float X, float Y)> Spot(ILocator at, double across, double down)
     {
         await at.ScrollIntoViewIfNeededAsync();
+        // A hand waits until what it reaches for stands still.
         var box = (await at.BoundingBoxAsync())!;
+        for (LocatorBoundingBoxResult? last = null; last is null || !Same(last, box); )
+        {
+            await Page.WaitForTimeoutAsync(50);
+            (last, box) = (box, (await at.BoundingBoxAsync())!);
+        }
+
         return (box.X + (float)(across <= 1 ? box.Width * across : across), box.Y + (float)(down <= 1 ? box.Height * down : down));
     }
 }

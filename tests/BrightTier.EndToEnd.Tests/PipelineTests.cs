@@ -23,7 +23,7 @@ public sealed class PipelineTests
             .Matches(guide, "```sh\n(?<lines>.*?)```", RegexOptions.Singleline | RegexOptions.ExplicitCapture)
             .Select(match => match.Groups["lines"].Value)
             .ToArray();
-        blocks.Length.ShouldBe(7);
+        blocks.Length.ShouldBe(9);
         var folder = RunningService.NewFolder();
         var surroundings = new Dictionary<string, string>
         {
@@ -32,29 +32,27 @@ public sealed class PipelineTests
             ["TEST_TOKEN"] = await Token(test),
             ["PRODUCTION_TOKEN"] = await Token(production),
             ["BRIGHTTIER_CONFIG"] = Path.Combine(folder, "config"),
+            ["GIT_CONFIG_GLOBAL"] = Path.Combine(folder, "gitconfig"),
         };
+        await File.WriteAllTextAsync(surroundings["GIT_CONFIG_GLOBAL"], "[user]\n\tname = Ada Wader\n\temail = ada@port.example\n", Cancel);
 
         (await Run(folder, surroundings, blocks[0])).ShouldContain("production");
         await Run(folder, surroundings, blocks[1]);
         (await Run(folder, surroundings, blocks[2])).ShouldContain("nothing found");
         (await Run(folder, surroundings, blocks[3])).ShouldSatisfyAllConditions(
             said => said.ShouldContain("1 draft would change; nothing was changed."),
-            said => said.ShouldContain("Release 2 is published")
+            said => said.ShouldContain("layout vessel changes, by ada:"),
+            said => said.ShouldContain("Release 2 is published: layout/vessel changed.")
+        );
+        (await Run(folder, surroundings, blocks[4])).ShouldContain(
+            "Release 3 is published: layout/berth changed, layout/visitorCall-short changed."
         );
 
         var draft = await person.Layout("vessel", Cancel);
-        await person.Edit(
-            "vessel",
-            new EditRequest(
-                draft.Revision,
-                System
-                    .Text.Json.JsonDocument.Parse("""[{"op":"set","node":"rig","property":"title","value":{"en":"Canvas"}}]""")
-                    .RootElement
-            ),
-            Cancel
-        );
+        var canvas = """[{"op":"set","node":"rig","property":"title","value":{"en":"Canvas"}}]""";
+        await person.Edit("vessel", new EditRequest(draft.Revision, System.Text.Json.JsonDocument.Parse(canvas).RootElement), Cancel);
 
-        var given = await Run(folder, surroundings, blocks[4]);
+        var given = await Run(folder, surroundings, blocks[5]);
         given.ShouldContain("changed by ada");
         given.ShouldContain("layout vessel would be merged");
         given.ShouldContain("Release 2 is published");
@@ -62,12 +60,17 @@ public sealed class PipelineTests
         var form = (await person.Form("vessel", "edit", Cancel)).GetRawText();
         form.ShouldContain("Canvas", customMessage: "what the person did");
         form.ShouldMatch("draught.*beam", "what the files did");
-        (await File.ReadAllTextAsync(Path.Combine(folder, "quay", "layouts", "vessel.yaml"), Cancel)).ShouldContain("Canvas");
+        (await File.ReadAllTextAsync(Path.Combine(folder, "third", "layouts", "vessel.yaml"), Cancel)).ShouldContain("Canvas");
+        (await person.Form("berth", "edit", Cancel)).GetRawText().ShouldContain("Mooring");
 
-        (await Run(folder, surroundings, blocks[5])).ShouldContain("Release 3 is published");
+        (await Run(folder, surroundings, blocks[6])).ShouldContain("Release 3 is published");
         (await person.Form("vessel", "edit", Cancel)).GetRawText().ShouldNotContain("Canvas");
 
-        await Run(folder, surroundings, blocks[6]);
+        (await Run(folder, surroundings, blocks[7])).ShouldContain("Release 4 is published");
+        (await person.Form("berth", "edit", Cancel)).GetRawText().ShouldNotContain("Mooring");
+        (await person.File("layout", "visitorCall-short", Cancel)).Text.ShouldNotContain("archived");
+
+        await Run(folder, surroundings, blocks[8]);
         using var there = await test.As("ada");
         (await there.Form("vessel", "edit", Cancel)).GetRawText().ShouldContain("Canvas");
     }

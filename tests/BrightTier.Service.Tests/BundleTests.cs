@@ -278,10 +278,10 @@ public sealed class BundleTests(OwnService own) : IClassFixture<OwnService>, IAs
 
         async Task<string> Titled(string title)
         {
-            var text = (await ada.File("layout", "keeper", Cancel)).Text;
+            var (text, tag) = await ada.File("layout", "keeper", Cancel);
             var other = Regex.Replace(text, "en: (Person|Somebody|Whoever),", $"en: {title},");
             other.ShouldNotBe(text);
-            await ada.ImportDocuments(new ImportRequest([new(other, text)]), Cancel);
+            await ada.PutFile("layout", "keeper", other, tag, Cancel);
             return (await ada.File("layout", "keeper", Cancel)).Text;
         }
     }

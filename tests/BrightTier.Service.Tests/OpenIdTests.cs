@@ -147,7 +147,7 @@ public sealed class OpenIdTests(OpenIdTests.ProviderFixture provided) : IClassFi
     private async Task<(string Authorize, string Page)> SignIn(HttpClient browser, string from)
     {
         using var begun = await browser.GetAsync(from, Cancel);
-        begun.StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        begun.StatusCode.ShouldBe(HttpStatusCode.Redirect, await begun.Content.ReadAsStringAsync(Cancel) + service.Output);
         using var asked = await browser.GetAsync(begun.Headers.Location, Cancel);
         asked.StatusCode.ShouldBe(HttpStatusCode.Redirect, await asked.Content.ReadAsStringAsync(Cancel));
         using var back = await browser.GetAsync(asked.Headers.Location, Cancel);

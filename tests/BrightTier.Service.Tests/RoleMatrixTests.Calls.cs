@@ -106,6 +106,7 @@ public sealed partial class RoleMatrixTests
         ("get /api/grammar", "yyyyyyyy", null),
         ("get /api/releases", "ynnnnnyy", null),
         ("post /api/releases", "ynnnnnyn", """{"documents":[]}"""),
+        ("post /api/releases/plan", "ynnnnnyn", """{"documents":[]}"""),
         ("get /api/releases/diff", "ynnnnnyy", null),
         ("get /api/releases/dependencies", "ynnnnnyy", null),
         ("get /api/releases/{number}", "ynnnnnyy", null),

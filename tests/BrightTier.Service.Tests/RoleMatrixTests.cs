@@ -208,6 +208,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
             ["publish"],
             [
                 "post /api/releases",
+                "post /api/releases/plan",
                 "post /api/releases/{number}/restore",
                 "post /api/releases/{number}/promote",
                 "post /api/releases/{number}/cancel",

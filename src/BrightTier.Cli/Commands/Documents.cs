@@ -12,7 +12,8 @@ internal static class Documents
 
     public static Argument<string> One() => new("document") { Description = $"A draft: {Naming}." };
 
-    public static Argument<string[]> Some() => new("document") { Description = $"Drafts: {Naming}.", Arity = ArgumentArity.OneOrMore };
+    public static Argument<string[]> Some(bool required = true) =>
+        new("document") { Description = $"Drafts: {Naming}.", Arity = required ? ArgumentArity.OneOrMore : ArgumentArity.ZeroOrMore };
 
     public static (string Kind, string Key) Named(string name) => name.Split('/') is [var kind, var key] ? (kind, key) : ("layout", name);
 

@@ -2,6 +2,7 @@ using System.CommandLine;
 using System.Text.Json.Nodes;
 using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
+using BrightTier.Client;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 
@@ -37,11 +38,12 @@ internal static class FileCommands
                 );
             }
 
-            if (!context.Yes && files.FirstOrDefault(file => pulled.IsChanged(file.Kind, file.Key, file.Text)) is { Key: not null } own)
+            var changed = context.Yes ? [] : files.Where(file => pulled.IsChanged(file.Kind, file.Key, file.Text)).ToArray();
+            if (await Unapplied(client, pulled, changed, cancel) is { Key: not null } own)
             {
                 throw new UsageException(
-                    $"{pulled.PathOf(own.Kind, own.Key)} was changed since it was pulled, or never was; apply it first, or "
-                        + $"give --yes to write over it. Nothing was written."
+                    $"{pulled.PathOf(own.Kind, own.Key)} holds changes that were not applied; apply it first, or give --yes to "
+                        + $"write over it. Nothing was written."
                 );
             }
 
@@ -62,6 +64,37 @@ internal static class FileCommands
         return pull;
     }
 
+    /// <summary>Of files that are not as they were pulled, the first that holds something the service never had.</summary>
+    private static async Task<(DocumentKind Kind, string Key, string Text)> Unapplied(
+        BrightTierClient client,
+        PulledFolder pulled,
+        (DocumentKind Kind, string Key, string Text)[] changed,
+        CancellationToken cancel
+    )
+    {
+        // What was pulled here says it; of a folder that came from elsewhere the service knows.
+        if (changed.Length == 0 || changed.Any(file => pulled.Base(file.Kind, file.Key) is not null))
+        {
+            return changed.FirstOrDefault(file => pulled.Base(file.Kind, file.Key) is not null);
+        }
+
+        try
+        {
+            var report = await client.ImportDocuments(
+                new ImportRequest(
+                    [.. changed.Select(file => new ImportDocument(File.ReadAllText(pulled.PathOf(file.Kind, file.Key))))],
+                    DryRun: true
+                ),
+                cancel
+            );
+            return changed.Zip(report.Documents).FirstOrDefault(pair => pair.Second.Change != "unchanged").First;
+        }
+        catch (RefusedException)
+        {
+            return changed[0];
+        }
+    }
+
     public static Command Apply(CommandLine line)
     {
         var folder = new Argument<string>("folder") { Description = "The folder pulled to." };
@@ -75,93 +108,140 @@ internal static class FileCommands
         };
         var resolution = ImportReports.Side();
         var format = ImportReports.Format();
+        var archive = new Option<bool>("--archive-missing")
+        {
+            Description = "Archives what was applied before and is gone from the folder; refused while something names it.",
+        };
+        var ids = new Option<bool>("--write-ids") { Description = "Writes the ids that nodes have by now into the files applied." };
         var apply = new Command(
             "apply",
-            "Applies changed files to their drafts, all or none; refused where a draft was changed since the pull.\nExits "
+            "Applies the files of a folder to their drafts, all or none; refused where somebody else changed a draft since. A "
+                + "fresh clone needs no pull: what its files were made from is what was applied last.\nExits "
                 + "with 1 where it was refused, or a dry run finds an error or a conflict.\n\nExamples:\n  brighttier apply "
-                + "quay --dry-run\n  brighttier apply quay\n  brighttier apply quay --merge --conflict-resolution mine"
+                + "quay --dry-run\n  brighttier apply quay --archive-missing\n  brighttier apply quay --merge --conflict-resolution mine"
         )
         {
             folder,
             dry,
             merge,
+            archive,
+            ids,
             resolution,
             format,
         };
-        line.Change(apply, async (result, context, cancel) =>
+        line.Change(apply, (result, context, cancel) =>
+            Apply(
+                context,
+                result.GetRequiredValue(folder),
+                new ImportRequest(
+                    [],
+                    result.GetValue(dry),
+                    result.GetValue(merge),
+                    result.GetValue(resolution),
+                    ArchiveMissing: result.GetValue(archive)
+                ),
+                result.GetValue(ids),
+                result.GetValue(format)!,
+                cancel
+            )
+        );
+        return apply;
+    }
+
+    /// <param name="asked">How it is to be done; what is sent is found here.</param>
+    /// <param name="ids">Whether the files get the ids that nodes have by now.</param>
+    private static async Task<int> Apply(
+        CommandContext context,
+        string folder,
+        ImportRequest asked,
+        bool ids,
+        string format,
+        CancellationToken cancel
+    )
+    {
+        using var client = context.Client();
+        var pulled = Directory.Exists(folder)
+            ? new PulledFolder(Path.GetFullPath(folder), context.Profile)
+            : throw new UsageException($"There is no folder '{folder}'.");
+        if (await All(folder, context.Printer, cancel) is not { } all)
         {
-            using var client = context.Client();
-            var from = result.GetRequiredValue(folder);
-            var pulled = Directory.Exists(from)
-                ? new PulledFolder(Path.GetFullPath(from), context.Profile)
-                : throw new UsageException($"There is no folder '{from}'.");
-            if (await Changed(pulled, from, context.Printer, cancel) is not { } changed)
-            {
-                context.Printer.Line("Nothing was applied.");
-                return Exit.Refused;
-            }
+            context.Printer.Line("Nothing was applied.");
+            return Exit.Refused;
+        }
 
-            if (changed.Count == 0)
-            {
-                context.Printer.Done(
-                    new JsonObject { ["imported"] = false, ["documents"] = new JsonArray() },
-                    "Nothing was changed since the pull."
-                );
-                return Exit.Done;
-            }
+        var changed = all.Where(each => pulled.Base(each.Document.Kind, each.Document.Key) != each.Text).ToList();
+        // A part of a folder says nothing about what is not in it.
+        var whole = File.Exists(Path.Combine(folder, "application.yaml"));
+        if (changed.Count == 0 && !whole)
+        {
+            context.Printer.Done(
+                new JsonObject { ["imported"] = false, ["documents"] = new JsonArray() },
+                "Nothing differs from the drafts."
+            );
+            return Exit.Done;
+        }
 
-            var request = new ImportRequest(
+        var report = await client.ImportDocuments(
+            asked with
+            {
+                Documents =
                 [
                     .. changed
                         .OrderBy(each => each.Document.Kind)
                         .Select(each => new ImportDocument(each.Text, pulled.Base(each.Document.Kind, each.Document.Key))),
                 ],
-                result.GetValue(dry),
-                result.GetValue(merge),
-                result.GetValue(resolution)
-            );
-            var report = await client.ImportDocuments(request, cancel);
-            foreach (var taken in report.Imported ? report.Documents : [])
-            {
-                await Keep(pulled, taken, changed.First(each => Names(taken, each.Document)), cancel);
-            }
+                Folder = whole ? [.. all.Select(each => Name(each.Document))] : null,
+                Pulled = whole ? [.. pulled.Gone().Select(Name)] : null,
+            },
+            cancel
+        );
+        foreach (var taken in report.Imported ? report.Documents : [])
+        {
+            await Keep(pulled, taken, changed.First(each => Names(taken, each.Document)), ids, cancel);
+        }
 
-            return ImportReports.Print(context.Printer, report, result.GetValue(dry), result.GetValue(format)!, taken =>
-                changed.Where(each => Names(taken, each.Document)).Select(each => (each.File, each.Text)).First()
-            );
-        });
-        return apply;
+        foreach (var missing in (report.Missing ?? []).Where(missing => report.Imported && missing.State == "archived"))
+        {
+            pulled.Forget(DocumentFile.KindNamed(missing.Kind)!.Value, missing.Key);
+        }
+
+        return ImportReports.Print(context.Printer, report, asked.DryRun, format, taken =>
+            changed.Where(each => Names(taken, each.Document)).Select(each => (each.File, each.Text)).First()
+        );
     }
+
+    private static DocumentName Name(Document document) => new(document.Kind.Name(), document.Key);
 
     private static bool Names(ImportedDocument taken, Document document) => document.Kind.Name() == taken.Kind && document.Key == taken.Key;
 
     /// <summary>
-    /// What was merged is in the file as it is in the draft, with the file's comments; what was not stays as it was written.
+    /// What was merged, or is to have its ids, is in the file as it is in the draft, with the file's comments; what was not stays as it was
+    /// written.
     /// </summary>
     private static async Task Keep(
         PulledFolder pulled,
         ImportedDocument taken,
         (Document Document, string File, string Text) changed,
+        bool ids,
         CancellationToken cancel
     )
     {
         var now =
-            taken.Change == "merged" && DocumentFile.Read(taken.Text).Document is { } merged
+            (ids || taken.Change == "merged") && DocumentFile.Read(taken.Text).Document is { } merged
                 ? FileComments.Write(merged, changed.Text).Text
                 : changed.Text;
         await File.WriteAllTextAsync(changed.File, now, cancel);
         pulled.WriteBase(DocumentFile.KindNamed(taken.Kind)!.Value, taken.Key, now);
     }
 
-    /// <summary>The files that are not as they were pulled; null, and said why, where one cannot be read.</summary>
-    private static async Task<List<(Document Document, string File, string Text)>?> Changed(
-        PulledFolder pulled,
+    /// <summary>The documents of a folder; null, and said why, where one cannot be read.</summary>
+    private static async Task<List<(Document Document, string File, string Text)>?> All(
         string folder,
         Printer printer,
         CancellationToken cancel
     )
     {
-        var changed = new List<(Document Document, string File, string Text)>();
+        var all = new List<(Document Document, string File, string Text)>();
         var readable = true;
         foreach (var file in Workspace.YamlIn(folder))
         {
@@ -172,74 +252,12 @@ internal static class FileCommands
                 CheckCommand.Print(printer, new WorkFile(file, text, document, problems));
                 readable = false;
             }
-            else if (pulled.Base(document.Kind, document.Key) != text)
+            else
             {
-                changed.Add((document, file, text));
+                all.Add((document, file, text));
             }
         }
 
-        return readable ? changed : null;
-    }
-
-    /// <summary>
-    /// A folder that was pulled to, with what was pulled beside it, text by text: what every environment's drafts are compared with, until
-    /// something
-    /// is applied to one of them, and from then on what was applied there.
-    /// </summary>
-    private sealed class PulledFolder(string root, string profile)
-    {
-        public const string Folder = ".bright-tier";
-
-        private const string Common = "pulled";
-
-        public string Root => root;
-
-        public string PathOf(DocumentKind kind, string key) => Path.Combine(root, Part(kind, key));
-
-        /// <summary>What a document was made from; null where it was not pulled.</summary>
-        public string? Base(DocumentKind kind, string key) =>
-            new[] { BaseOf(profile, kind, key), BaseOf(Common, kind, key) }.FirstOrDefault(File.Exists) is { } file
-                ? File.ReadAllText(file)
-                : null;
-
-        public bool IsChanged(DocumentKind kind, string key, string next) =>
-            File.Exists(PathOf(kind, key))
-            && File.ReadAllText(PathOf(kind, key)) is var present
-            && present != next
-            && present != Base(kind, key);
-
-        /// <summary>
-        /// Writes what a draft holds, with the comments of the file there was; one that says the same already stays as it is written.
-        /// </summary>
-        /// <returns>What is to be told of it.</returns>
-        public IEnumerable<string> Take(DocumentKind kind, string key, string text)
-        {
-            var path = PathOf(kind, key);
-            string[] told = [];
-            if (File.Exists(path) && DocumentFile.Read(text).Document is { } draft && File.ReadAllText(path) is var present)
-            {
-                var same = DocumentFile.Read(present).Document is { } read && DocumentFile.Write(read.CarriedFrom(draft)) == text;
-                var kept = same ? new CommentedText(present, []) : FileComments.Write(draft, present);
-                (text, told) = (kept.Text, [.. CommentedFiles.Gone(kept).Select(said => $"{path}: {said}")]);
-            }
-
-            Write(path, text);
-            Write(BaseOf(Common, kind, key), text);
-            WriteBase(kind, key, text);
-            return told;
-        }
-
-        public void WriteBase(DocumentKind kind, string key, string text) => Write(BaseOf(profile, kind, key), text);
-
-        private string BaseOf(string name, DocumentKind kind, string key) => Path.Combine(root, Folder, name, Part(kind, key));
-
-        private static string Part(DocumentKind kind, string key) =>
-            DocumentFile.PathOf(kind, key).Replace('/', Path.DirectorySeparatorChar);
-
-        private static void Write(string path, string text)
-        {
-            Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-            File.WriteAllText(path, text);
-        }
+        return readable ? all : null;
     }
 }

@@ -11,13 +11,17 @@ internal sealed record WorkFile(string Path, string Text, Document? Document, IR
 /// <summary>Files named on the command line, with all documents they rest on: those in the same folders, and beside them.</summary>
 internal sealed partial record Workspace(IReadOnlyList<WorkFile> Files, Catalogue Catalogue)
 {
-    public static IEnumerable<string> YamlIn(string folder) =>
+    /// <param name="hidden">Whether the folder is that of what was pulled.</param>
+    public static IEnumerable<string> YamlIn(string folder, bool hidden = false) =>
         Directory
             .EnumerateFiles(folder, "*.*", SearchOption.AllDirectories)
             .Where(file =>
                 Path.GetExtension(file) is ".yaml" or ".yml"
                 && Path.GetFileName(file) != "people.yaml"
-                && !file.Contains($"{Path.DirectorySeparatorChar}.bright-tier{Path.DirectorySeparatorChar}", StringComparison.Ordinal)
+                && (
+                    hidden
+                    || !file.Contains($"{Path.DirectorySeparatorChar}.bright-tier{Path.DirectorySeparatorChar}", StringComparison.Ordinal)
+                )
             )
             .Order(StringComparer.Ordinal);
 

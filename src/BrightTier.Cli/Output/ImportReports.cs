@@ -38,73 +38,96 @@ internal static class ImportReports
         Func<ImportedDocument, (string File, string? Text)> fileOf
     )
     {
-        var refused = report.Documents.Any(taken => taken.Change == "conflict");
+        var refused =
+            report.Documents.Any(taken => taken.Change == "conflict") || (report.Missing ?? []).Any(missing => missing.State == "used");
         if (printer.Json)
         {
             printer.Write(report, WireJson.Default.ImportReport);
         }
         else if (format == "sarif")
         {
-            printer.Line(
-                Sarif.Write([
-                    .. report.Findings.Select(finding =>
-                    {
-                        // What is found in a document that was not sent has no file, and what merging brought no line.
-                        var (file, text) = report.Documents.FirstOrDefault(taken => taken.Kind == finding.Kind && taken.Key == finding.Key)
-                            is { } from
-                            ? fileOf(from)
-                            : ($"{finding.Kind}/{finding.Key}", null);
-                        var at = text is null ? default : FilePlaces.Of(text, finding.Place);
-                        return new PlacedFinding(
-                            file,
-                            at.Line,
-                            at.Column,
-                            finding.Place,
-                            Enum.Parse<Severity>(finding.Severity, ignoreCase: true),
-                            finding.Code,
-                            finding.Message,
-                            null,
-                            null
-                        );
-                    }),
-                ])
-            );
+            PrintSarif(printer, report, fileOf);
         }
         else
         {
-            if (report.Bundle is { } bundle)
-            {
-                printer.Line(
-                    $"From {bundle.From}, {(bundle.Release is { } release ? $"release {release}" : "its drafts")}, made "
-                        + $"{bundle.At:yyyy-MM-dd HH:mm} UTC."
-                );
-            }
-
-            foreach (var taken in report.Documents.Where(taken => taken.Change != "unchanged"))
-            {
-                Print(printer, taken, dry);
-            }
-
-            foreach (var finding in report.Findings)
-            {
-                printer.Marked(
-                    finding.Severity == "error" ? "red" : "yellow",
-                    finding.Severity,
-                    $": {finding.Kind} {finding.Key}{(finding.Place.Length > 0 ? $", {finding.Place}" : "")}: "
-                        + $"{finding.Message} [{finding.Code}]"
-                );
-            }
-
-            var count = report.Documents.Count(taken => taken.Change is not ("unchanged" or "conflict"));
-            printer.Line(
-                refused ? "Nothing would be imported: look at the conflicts, or give --conflict-resolution."
-                : count == 0 ? "Nothing differs from the drafts."
-                : dry ? $"{Counted(count)} would change; nothing was changed."
-                : $"{Counted(count)} changed. 'brighttier publish' gives {(count == 1 ? "it" : "them")} to everyone."
-            );
+            PrintText(printer, report, dry, refused);
         }
 
         return refused || (dry && report.Findings.Any(finding => finding.Severity == "error")) ? Exit.Refused : Exit.Done;
+    }
+
+    private static void PrintSarif(Printer printer, ImportReport report, Func<ImportedDocument, (string File, string? Text)> fileOf)
+    {
+        printer.Line(
+            Sarif.Write([
+                .. report.Findings.Select(finding =>
+                {
+                    // What is found in a document that was not sent has no file, and what merging brought no line.
+                    var (file, text) = report.Documents.FirstOrDefault(taken => taken.Kind == finding.Kind && taken.Key == finding.Key)
+                        is { } from
+                        ? fileOf(from)
+                        : ($"{finding.Kind}/{finding.Key}", null);
+                    var at = text is null ? default : FilePlaces.Of(text, finding.Place);
+                    return new PlacedFinding(
+                        file,
+                        at.Line,
+                        at.Column,
+                        finding.Place,
+                        Enum.Parse<Severity>(finding.Severity, ignoreCase: true),
+                        finding.Code,
+                        finding.Message,
+                        null,
+                        null
+                    );
+                }),
+            ])
+        );
+    }
+
+    private static void PrintText(Printer printer, ImportReport report, bool dry, bool refused)
+    {
+        if (report.Bundle is { } bundle)
+        {
+            printer.Line(
+                $"From {bundle.From}, {(bundle.Release is { } release ? $"release {release}" : "its drafts")}, made "
+                    + $"{bundle.At:yyyy-MM-dd HH:mm} UTC."
+            );
+        }
+
+        foreach (var taken in report.Documents.Where(taken => taken.Change != "unchanged"))
+        {
+            Print(printer, taken, dry);
+        }
+
+        foreach (var taken in report.Documents.Where(taken => taken.Ahead))
+        {
+            printer.Note($"{taken.Kind} {taken.Key} was changed here since, and its file says nothing new; the draft stays as it is.");
+        }
+
+        foreach (var missing in report.Missing ?? [])
+        {
+            Print(printer, missing, dry);
+        }
+
+        foreach (var finding in report.Findings)
+        {
+            printer.Marked(
+                finding.Severity == "error" ? "red" : "yellow",
+                finding.Severity,
+                $": {finding.Kind} {finding.Key}{(finding.Place.Length > 0 ? $", {finding.Place}" : "")}: "
+                    + $"{finding.Message} [{finding.Code}]"
+            );
+        }
+
+        var count =
+            report.Documents.Count(taken => taken.Change is not ("unchanged" or "conflict"))
+            + (report.Missing ?? []).Count(missing => missing.State == "archived");
+        printer.Line(
+            refused ? "Nothing would be imported: look at the conflicts, or give --conflict-resolution."
+            : count == 0 ? "Nothing differs from the drafts."
+            : dry ? $"{Counted(count)} would change; nothing was changed."
+            : $"{Counted(count)} changed. 'brighttier publish' gives {(count == 1 ? "it" : "them")} to everyone."
+        );
     }
 
     private static void Print(Printer printer, ImportedDocument taken, bool dry)
@@ -129,6 +152,27 @@ internal static class ImportReports
         foreach (var notice in taken.Impact)
         {
             printer.Line($"  used by: {notice}");
+        }
+    }
+
+    private static void Print(Printer printer, MissingDocument missing, bool dry)
+    {
+        var became = missing.Became is { } key ? $", renamed to {key}" : "";
+        var (color, state) = missing.State switch
+        {
+            "archived" => ("green", dry ? "would be archived" : "is archived"),
+            "used" => ("red", "is in use and cannot be archived:"),
+            "kept" => ("yellow", "stays; documents of its kind are not archived."),
+            _ => ("yellow", "stays; --archive-missing archives it."),
+        };
+        printer.Marked(
+            color,
+            $"{missing.Kind} {missing.Key} is gone from the folder{became}",
+            missing.State == "archived" ? $" and {state}." : $": it {state}"
+        );
+        foreach (var use in missing.Uses)
+        {
+            printer.Line($"  {use}");
         }
     }
 

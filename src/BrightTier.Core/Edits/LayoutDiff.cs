@@ -90,6 +90,7 @@ public static class LayoutDiff
                     (
                         there.Node.Kind != node.Kind
                         || InsertsAnother(node, there.Node)
+                        || SaysNothingBetween(node, there.Node)
                         || IsWithinChange(standing, there)
                         || TradesNames(standing, there)
                     ) && standing.Parent is not null;
@@ -139,6 +140,29 @@ public static class LayoutDiff
             one.Children.Length != other.Children.Length
             || (one.Children is [var was] && other.Children is [var now] && (was.Id != now.Id || was.Kind != now.Kind))
         );
+
+    /// <summary>
+    /// What a change says it says whole: where it would stand for nothing as its properties become others one by one, another comes in its
+    /// place.
+    /// </summary>
+    private static bool SaysNothingBetween(Node one, Node other)
+    {
+        if (one.Kind is not NodeKind.Change)
+        {
+            return false;
+        }
+
+        foreach (var name in one.Properties.DifferingFrom(other.Properties))
+        {
+            one = one.With(name, other[name]);
+            if (ChangeShape.Problem(one) is not null)
+            {
+                return true;
+            }
+        }
+
+        return false;
+    }
 
     private static bool OthersNamed(Dictionary<NodeId, Layout.NodePosition> there, NodeId? parent, Node variant) =>
         parent is { } id

@@ -12,7 +12,7 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace BrightTier.Service.Import;
 
-/// <summary>Documents from one installation to another: in a bundle, or as the files of a folder.</summary>
+/// <summary>Documents from one installation to another, in a bundle.</summary>
 public static class BundleEndpoints
 {
     private const int Largest = 20_000_000;
@@ -25,16 +25,6 @@ public static class BundleEndpoints
 
     public static void MapBundles(this IEndpointRouteBuilder api)
     {
-        api.MapPost("/documents", Take)
-            .WithName("importDocuments")
-            .Needs(Permissions.Configure)
-            .TakesAtMost(BodySizes.Largest)
-            .WithTags("documents")
-            .Produces<ImportReport>()
-            .WithSummary(
-                "Imports documents into the drafts, all or none: over the version they were made from, merged on request; "
-                    + "dryRun only says what would happen."
-            );
         var group = api.MapGroup("/bundle").WithTags("documents");
         group
             .MapGet("", Export)
@@ -59,9 +49,6 @@ public static class BundleEndpoints
                     + "word counts in them, or, without merge, whose document."
             );
     }
-
-    private static async Task<IResult> Take(HttpContext http, ImportRequest body, DocumentImport taking, CancellationToken cancel) =>
-        TypedResults.Json(await taking.Take(body, "Imported from files", http.Caller().Author, cancel), WireJson.Default.ImportReport);
 
     private static async Task<IResult> Export(
         HttpContext http,
@@ -211,7 +198,7 @@ public static class BundleEndpoints
             bases.Add(where.ToString());
         }
 
-        var report = await taking.Take(
+        var (report, _) = await taking.Take(
             new ImportRequest(taken, dryRun is true, merge is true, conflictResolution),
             $"Imported from a bundle of {manifest.From}",
             caller.Author,
@@ -223,6 +210,7 @@ public static class BundleEndpoints
             await histories.Arrive(
                 [.. report.Documents.Zip(arriving, (info, each) => (info.Kind, info.Key, each.Text))],
                 releases.Default.Number,
+                TextSource.Bundle,
                 cancel
             );
         }
@@ -263,7 +251,7 @@ public static class BundleEndpoints
         var here = (await histories.Of(arrives.Kind.Name(), arrives.Key, cancel)).TakeLast(Searched).ToList();
         if (draft is not null)
         {
-            here.Add(new TextHad(ReleaseStore.HashOf(draft), 0, false));
+            here.Add(new TextHad(ReleaseStore.HashOf(draft), 0, TextSource.Release));
         }
 
         string[] there = [.. (named.Earlier ?? []).Take(Remembered).Reverse(), named.Hash];
@@ -281,7 +269,8 @@ public static class BundleEndpoints
         return (
             before,
             isDraft ? (Message)$"Both come from the draft as it is."
-            : found.Arrived ? (Message)$"Both come from what a bundle brought after release {found.After}."
+            : found.Source is TextSource.Bundle ? (Message)$"Both come from what a bundle brought after release {found.After}."
+            : found.Source is TextSource.Files ? (Message)$"Both come from what files brought after release {found.After}."
             : $"Both come from release {found.After}."
         );
     }

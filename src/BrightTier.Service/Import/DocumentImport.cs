@@ -7,6 +7,7 @@ using BrightTier.Core.Validation;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Drafts;
 using BrightTier.Service.Http;
+using BrightTier.Storage;
 
 namespace BrightTier.Service.Import;
 
@@ -18,15 +19,17 @@ public sealed class DocumentImport(DraftDocuments drafts)
 {
     private const int Most = 2_000;
 
-    /// <summary>One document on its way into its draft.</summary>
-    private sealed record IncomingDocument(Document Document, Document? Now, long Revision, string Change, IReadOnlyList<Message> Conflicts)
+    /// <param name="bases">Says what a document was made from where the request does not; null where nothing is to be looked for.</param>
+    /// <returns>What came of it, and the documents as they were sent, with the ids they have here.</returns>
+    public async Task<(ImportReport Report, IReadOnlyList<Document> Sent)> Take(
+        ImportRequest request,
+        string label,
+        Author by,
+        CancellationToken cancel,
+        FileBases? bases = null
+    )
     {
-        public bool Changes => Change is "made" or "changed" or "merged";
-    }
-
-    public async Task<ImportReport> Take(ImportRequest request, string label, Author by, CancellationToken cancel)
-    {
-        if (request.Documents.Count is 0 or > Most)
+        if (request.Documents.Count > Most || (request.Documents.Count == 0 && request.Folder is null))
         {
             throw Problems.Invalid(
                 $"From 1 to {Most} documents are imported at once; these are {request.Documents.Count}.",
@@ -34,6 +37,52 @@ public sealed class DocumentImport(DraftDocuments drafts)
             );
         }
 
+        var rows = (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key));
+        var arriving = await Arriving(request, rows, bases, cancel);
+        var before = await drafts.Catalogue(cancel);
+        var after = arriving.Where(each => each.Changes).Aggregate(before, (all, each) => all.With(each.Document));
+        var gone = Gone(request, bases, rows, arriving, after);
+        after = gone.Documents.Aggregate(after, (all, document) => all.With(document));
+        var findings = New(before, after);
+        if (!request.DryRun)
+        {
+            RequireNoConflict(arriving);
+            gone.RequireUnused();
+        }
+
+        // What goes with something archived is the last word on it.
+        var changing = arriving
+            .Where(each => each.Changes)
+            .Select(each => each.Document)
+            .Concat(gone.Documents)
+            .GroupBy(document => (document.Kind, document.Key))
+            .Select(same => same.Last())
+            .ToArray();
+        var taken = !request.DryRun && changing.Length > 0;
+        if (taken)
+        {
+            await drafts.SaveAll([.. changing.Select(document => (document, Revision(document.Kind, document.Key)))], label, by, cancel);
+        }
+
+        var report = new ImportReport(taken, [.. arriving.Select(each => Info(each, before, taken))], findings)
+        {
+            Missing = gone.Answer(
+                (kind, key) => Revision(kind, key) + (taken && gone.Documents.Any(each => (each.Kind, each.Key) == (kind, key)) ? 1 : 0)
+            ),
+        };
+        return (report, [.. arriving.Select(each => each.Sent), .. gone.Documents]);
+
+        long Revision(DocumentKind kind, string key) => rows.GetValueOrDefault((kind.Name(), key))?.Revision ?? 0;
+    }
+
+    /// <summary>What comes of each document that was sent, over its draft.</summary>
+    private async Task<List<IncomingDocument>> Arriving(
+        ImportRequest request,
+        Dictionary<(string Kind, string Key), DraftRow> rows,
+        FileBases? bases,
+        CancellationToken cancel
+    )
+    {
         var side = request.ConflictResolution switch
         {
             null => (Side?)null,
@@ -44,26 +93,30 @@ public sealed class DocumentImport(DraftDocuments drafts)
                 Problems.Part("/conflictResolution", $"must be mine or theirs")
             ),
         };
-        var sent = Read(request.Documents);
-        var rows = (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key));
         var arriving = new List<IncomingDocument>();
-        for (var i = 0; i < sent.Count; i++)
+        foreach (var (read, before) in Read(request.Documents))
         {
-            var row = rows.GetValueOrDefault((sent[i].Document.Kind.Name(), sent[i].Document.Key));
+            var row = rows.GetValueOrDefault((read.Kind.Name(), read.Key));
+            var (from, where) =
+                before is null && row is not null && bases is not null ? await bases.Of(read, row, cancel) : (before, (Message?)null);
+            // What it was made from may itself leave out ids, as a file edited by hand does: it is the draft that knows them.
+            var now = row is null ? null : drafts.ParsedOrNull(row);
+            from = from?.CarriedFrom(now);
+            var sent = read.CarriedFrom(from ?? now);
             arriving.Add(
-                Reconcile(
-                    sent[i].Document,
-                    sent[i].Before,
-                    row is null ? null : (drafts.ParsedOrNull(row), row.Revision, row.ChangedBy),
-                    request.Merge,
-                    side
-                )
+                IncomingDocument.Reconcile(sent, from, row is null ? null : (now, row.Revision, row.ChangedBy), request.Merge, side) with
+                {
+                    Sent = sent,
+                    Where = where,
+                }
             );
         }
 
-        var before = await drafts.Catalogue(cancel);
-        var after = arriving.Where(each => each.Changes).Aggregate(before, (all, each) => all.With(each.Document));
-        var findings = New(before, after);
+        return arriving;
+    }
+
+    private static void RequireNoConflict(IReadOnlyList<IncomingDocument> arriving)
+    {
         var stopped = arriving
             .SelectMany(
                 (each, i) =>
@@ -72,7 +125,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
                         .Select(message => Problems.Part($"/documents/{i}", message, "conflict"))
             )
             .ToArray();
-        if (stopped.Length > 0 && !request.DryRun)
+        if (stopped.Length > 0)
         {
             throw new RefusedException(
                 409,
@@ -83,15 +136,34 @@ public sealed class DocumentImport(DraftDocuments drafts)
                 stopped
             );
         }
+    }
 
-        var changing = arriving.Where(each => each.Changes).ToArray();
-        var taken = !request.DryRun && changing.Length > 0;
-        if (taken)
-        {
-            await drafts.SaveAll([.. changing.Select(each => (each.Document, each.Revision))], label, by, cancel);
-        }
-
-        return new ImportReport(taken, [.. arriving.Select(each => Info(each, before, taken))], findings);
+    /// <summary>What came from files before and is not in the folder these come from.</summary>
+    private MissingDocuments Gone(
+        ImportRequest request,
+        FileBases? bases,
+        Dictionary<(string Kind, string Key), DraftRow> rows,
+        List<IncomingDocument> arriving,
+        Catalogue after
+    )
+    {
+        var there = (request.Folder ?? []).Select(name => (name.Kind, name.Key)).ToHashSet();
+        var gone =
+            request.Folder is null || bases is null
+                ? []
+                : bases
+                    .Names.Union((request.Pulled ?? []).Select(name => (name.Kind, name.Key)))
+                    .Where(name => !there.Contains(name) && arriving.All(each => (each.Document.Kind.Name(), each.Document.Key) != name))
+                    .Select(name => rows.GetValueOrDefault(name) is { } row ? drafts.ParsedOrNull(row) : null)
+                    .OfType<Document>()
+                    .Where(document =>
+                        document is not (Document.OfLayout { Layout.IsArchived: true } or Document.OfEntity { Entity.Archived: true })
+                    )
+                    .OrderBy(document => document.Kind)
+                    .ThenBy(document => document.Key, StringComparer.Ordinal)
+                    .ToArray();
+        var made = arriving.Where(each => each.Change == "made").Select(each => each.Document).ToArray();
+        return new MissingDocuments(gone, made, after, request.ArchiveMissing);
     }
 
     private static List<(Document Document, Document? Before)> Read(IReadOnlyList<ImportDocument> documents)
@@ -137,104 +209,6 @@ public sealed class DocumentImport(DraftDocuments drafts)
             );
     }
 
-    /// <summary>What comes of one document over what its draft holds by now.</summary>
-    private static IncomingDocument Reconcile(
-        Document sent,
-        Document? from,
-        (Document? Document, long Revision, string By)? draft,
-        bool merge,
-        Side? take
-    )
-    {
-        var (now, revision) = (draft?.Document, draft?.Revision ?? 0);
-        // What it was made from may itself leave out ids, as a file edited by hand does: it is the draft that knows them.
-        from = from?.CarriedFrom(now);
-        sent = sent.CarriedFrom(from ?? now);
-
-        if (draft is null)
-        {
-            return new IncomingDocument(sent, null, 0, "made", []);
-        }
-
-        if (now is null)
-        {
-            return !merge && take is Side.Mine
-                ? new IncomingDocument(sent, null, revision, "changed", [])
-                : Stopped(
-                    $"The draft of the {sent.Kind.Noun()} '{sent.Key}' cannot be read here, so that nothing is merged with "
-                        + $"it; recover it first, or put this in its place."
-                );
-        }
-
-        if (
-            now is Document.OfLayout { Layout.Entity: var entity }
-            && sent is Document.OfLayout { Layout.Entity: var other }
-            && entity != other
-        )
-        {
-            return Stopped($"The layout '{sent.Key}' is for '{entity}' here, not for '{other}'; a layout's entity stays what it is.");
-        }
-
-        var (theirs, mine) = (DocumentFile.Write(now), DocumentFile.Write(sent));
-        if (theirs == mine)
-        {
-            return new IncomingDocument(sent, now, revision, "unchanged", []);
-        }
-
-        // Without merging one side counts whole, if anybody says which.
-        if ((!merge && take is Side.Mine) || (from is not null && DocumentFile.Write(from) == theirs))
-        {
-            return new IncomingDocument(sent, now, revision, "changed", []);
-        }
-
-        if (from is not null && DocumentFile.Write(from) == mine)
-        {
-            // Only here was it changed since: nothing of it is to be taken back.
-            return new IncomingDocument(now, now, revision, "unchanged", []);
-        }
-
-        if (!merge)
-        {
-            return take is Side.Theirs
-                ? new IncomingDocument(now, now, revision, "unchanged", [])
-                : Stopped(MovedOn(sent, from is null, draft!.Value.By));
-        }
-
-        return Merged(sent, from, now, revision, take);
-
-        IncomingDocument Stopped(Message message) => new(sent, now, revision, "conflict", [message]);
-    }
-
-    private static Message MovedOn(Document sent, bool isNew, string by)
-    {
-        var (noun, key) = (sent.Kind.Noun(), sent.Key);
-        return isNew
-            ? (Message)$"The draft of the {noun} '{key}' is there already, changed by {by}. Pull it again, merge, or say which side counts."
-            : $"The draft of the {noun} '{key}' moved on since, changed by {by}. Pull it again, merge, or say which side counts.";
-    }
-
-    private static IncomingDocument Merged(Document sent, Document? from, Document now, long revision, Side? take)
-    {
-        var merged = DocumentMerge.Merge(from, sent, now, take ?? Side.Mine);
-        var conflicts = merged.Conflicts.Select(each => each.Message).ToArray();
-        return merged.Document is null
-                ? Stopped(
-                    merged.Problems.Count > 0
-                        ? (Message)$"The {sent.Kind.Noun()} '{sent.Key}' cannot be merged: {merged.Problems[0].Message}."
-                        : $"The {sent.Kind.Noun()} '{sent.Key}' cannot be merged: one side did away with it."
-                )
-            : conflicts.Length > 0 && take is null ? new IncomingDocument(merged.Document, now, revision, "conflict", conflicts)
-            : new IncomingDocument(
-                merged.Document,
-                now,
-                revision,
-                DocumentFile.Write(merged.Document) == DocumentFile.Write(now) ? "unchanged" : "merged",
-                conflicts
-            );
-
-        IncomingDocument Stopped(Message message) => new(sent, now, revision, "conflict", [message]);
-    }
-
     private static ImportedDocument Info(IncomingDocument each, Catalogue before, bool taken) =>
         new(
             each.Document.Kind.Name(),
@@ -244,7 +218,9 @@ public sealed class DocumentImport(DraftDocuments drafts)
             each.Changes ? Noticed(each, before) : [],
             each.Conflicts.Texts(),
             each.Revision + (taken && each.Changes ? 1 : 0),
-            DocumentFile.Write(each.Document)
+            DocumentFile.Write(each.Document),
+            each.Change is "merged" or "conflict" ? each.Where?.ToString() : null,
+            each.IsAhead
         );
 
     /// <summary>Every place that would notice what a document does away with.</summary>

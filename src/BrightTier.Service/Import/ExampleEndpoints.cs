@@ -63,7 +63,7 @@ public static class ExampleEndpoints
         var release = await publisher.Publish(new PublishRequest([.. references], "The example"), author, cancel);
         var records = await application.ImportRecords(folder, releases.Default.Definitions, author.Id, cancel);
         return TypedResults.Json(
-            new ExampleOutcome(releases.Default.Definitions.Entities.Count, records, release.Number),
+            new ExampleOutcome(releases.Default.Definitions.Entities.Count, records, release!.Number),
             WireJson.Default.ExampleOutcome
         );
     }

@@ -23,6 +23,7 @@ namespace BrightTier.Service.Publication;
 public sealed partial class ReleasePublisher(
     DraftDocuments drafts,
     ReleaseStore store,
+    HistoryStore histories,
     ScheduledReleaseStore scheduled,
     PeopleStore people,
     CurrentRelease releases,
@@ -38,24 +39,39 @@ public sealed partial class ReleasePublisher(
 
     public void Dispose() => turn.Dispose();
 
-    public async Task<ReleaseRow> Publish(PublishRequest request, Author by, CancellationToken cancel)
+    /// <returns>The release; null where nothing differs from what everyone has.</returns>
+    public async Task<ReleaseRow?> Publish(PublishRequest request, Author by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
         {
-            var rows = await Chosen(request.Documents, by, cancel);
+            var chosen = await Chosen(request.Documents, by, cancel);
+            var terms = ReleaseTerms.Of(
+                request.Note,
+                by,
+                request.Roles,
+                request.EveryoneAt,
+                request.OverrideReason,
+                time.GetUtcNow(),
+                releases.Default.Definitions.Application
+            );
+            RequirePlace(terms);
+            if (request.Base is { } reviewed)
+            {
+                await RequireReviewed(reviewed, chosen, cancel);
+            }
+
+            var rows = chosen.Where(IsAnother).ToArray();
+            await store.MarkPublished([.. chosen.Except(rows)], cancel);
+            if (rows.Length == 0)
+            {
+                return null;
+            }
+
             return await Release(
                 Drafted(rows),
                 rows.ToDictionary(row => (row.Kind, row.Key), row => row.Revision),
-                ReleaseTerms.Of(
-                    request.Note,
-                    by,
-                    request.Roles,
-                    request.EveryoneAt,
-                    request.OverrideReason,
-                    time.GetUtcNow(),
-                    releases.Default.Definitions.Application
-                ),
+                terms,
                 cancel
             );
         }
@@ -69,7 +85,8 @@ public sealed partial class ReleasePublisher(
     /// Makes a new release of what an old one held, or of what is current with some documents as the old one had them. Drafts are left
     /// alone.
     /// </summary>
-    public async Task<ReleaseRow> Restore(long number, RestoreRequest request, Author by, CancellationToken cancel)
+    /// <returns>The release; null where nothing differs from what everyone has.</returns>
+    public async Task<ReleaseRow?> Restore(long number, RestoreRequest request, Author by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
@@ -84,9 +101,15 @@ public sealed partial class ReleasePublisher(
             if (request.Documents is null)
             {
                 Read(texts.Values, by);
+                var others = texts.Values.Where(IsAnother).ToArray();
+                if (others.Length == 0 && texts.Count == releases.Default.Hashes.Count)
+                {
+                    return null;
+                }
+
                 return await Release(
                     await releases.Read(await store.NextNumber(cancel), texts.Values, cancel),
-                    texts.Values.Where(text => releases.Default.Hashes.GetValueOrDefault((text.Kind, text.Key)) != text.Hash),
+                    others,
                     none,
                     new ReleaseTerms(request.Note, by, Restores: number),
                     cancel
@@ -112,7 +135,12 @@ public sealed partial class ReleasePublisher(
                 );
             }
 
-            var read = Read(some.Values, by);
+            var read = Read(some.Values.Where(IsAnother), by);
+            if (read.Count == 0)
+            {
+                return null;
+            }
+
             var said =
                 request.Note.Length > 0
                     ? request.Note
@@ -126,7 +154,13 @@ public sealed partial class ReleasePublisher(
     }
 
     /// <summary>The drafts somebody names, each at the revision she saw, hers to publish, and approved where that is asked for.</summary>
-    private async Task<List<DraftRow>> Chosen(IReadOnlyList<DraftReference> documents, Author by, CancellationToken cancel)
+    /// <param name="isApproved">Whether they must be approved by now, where that is asked for.</param>
+    private async Task<List<DraftRow>> Chosen(
+        IReadOnlyList<DraftReference> documents,
+        Author by,
+        CancellationToken cancel,
+        bool isApproved = true
+    )
     {
         if (documents.Count == 0)
         {
@@ -161,7 +195,7 @@ public sealed partial class ReleasePublisher(
         }
 
         // Whether approval is asked for is what everyone has now: no release can exempt itself.
-        if (releases.Default.Definitions.Application.Approval)
+        if (isApproved && releases.Default.Definitions.Application.Approval)
         {
             await approving.Require(rows, cancel);
         }

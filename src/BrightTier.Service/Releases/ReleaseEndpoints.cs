@@ -39,7 +39,17 @@ public static class ReleaseEndpoints
             .WithName("publishRelease")
             .Needs(Permissions.Publish)
             .Produces<Receipt>(201)
-            .WithSummary("Publishes drafts, all or none, at the revisions named.");
+            .Produces<Receipt>()
+            .WithSummary("Publishes drafts, all or none, at the revisions named; 200 where nothing differs and no release was made.");
+        group
+            .MapPost("/plan", Plan)
+            .WithName("planRelease")
+            .Needs(Permissions.Publish)
+            .Produces<ReleasePlan>()
+            .WithSummary(
+                "What publishing drafts would change for everyone, in words, what stands against it, and what it depends on that would "
+                    + "not go along. Publishing with the plan's base holds to it."
+            );
         group
             .MapGet("/dependencies", Dependencies)
             .WithName("listDependencies")
@@ -74,6 +84,7 @@ public static class ReleaseEndpoints
             .WithName("restoreRelease")
             .Needs(Permissions.Publish)
             .Produces<Receipt>(201)
+            .Produces<Receipt>()
             .WithSummary("Creates a release of what an old one held, or of what is current with some documents as an old one had them.");
     }
 
@@ -129,6 +140,9 @@ public static class ReleaseEndpoints
         );
     }
 
+    private static async Task<IResult> Plan(HttpContext http, PlanRequest body, ReleasePublisher publisher, CancellationToken cancel) =>
+        TypedResults.Json(await publisher.Plan(body.Documents, http.Caller().Author, cancel), WireJson.Default.ReleasePlan);
+
     private static async Task<IResult> Diff(ReleaseDiff releases, string? from, string? to, CancellationToken cancel) =>
         TypedResults.Json(await releases.Compare(from ?? "current", to ?? "drafts", cancel), WireJson.Default.ReleaseComparison);
 
@@ -172,14 +186,13 @@ public static class ReleaseEndpoints
         CancellationToken cancel
     )
     {
-        var known = (await drafts.Known(null, cancel)).ToDictionary(draft => (draft.Row.Kind, draft.Row.Key));
         var chosen = new List<(DocumentKind, string)>();
         foreach (var name in document)
         {
             if (
                 name.Split('/') is not [var word, var key]
                 || DocumentFile.KindNamed(word) is not { } kind
-                || !known.ContainsKey((word, key))
+                || !await drafts.IsThere(word, key, cancel)
             )
             {
                 throw Problems.Invalid(
@@ -191,21 +204,7 @@ public static class ReleaseEndpoints
             chosen.Add((kind, key));
         }
 
-        var along = DocumentDependencies.Along(chosen, (kind, key) =>
-            known.GetValueOrDefault((kind.Name(), key)) is { } draft && draft.Row.Revision != draft.Row.Published ? draft.Document : null
-        );
-        return TypedResults.Json<IReadOnlyList<DependencyInfo>>(
-            [
-                .. along.Select(each => new DependencyInfo(
-                    each.Kind.Name(),
-                    each.Key,
-                    known[(each.Kind.Name(), each.Key)].Row.Revision,
-                    each.ForKind.Name(),
-                    each.ForKey
-                )),
-            ],
-            WireJson.Default.IReadOnlyListDependencyInfo
-        );
+        return TypedResults.Json(await drafts.Unpublished(chosen, cancel), WireJson.Default.IReadOnlyListDependencyInfo);
     }
 
     private static async Task<IResult> Restore(
@@ -235,14 +234,19 @@ public static class ReleaseEndpoints
     private static async Task<IResult> Receipt(
         HttpContext http,
         Caller caller,
-        ReleaseRow row,
+        ReleaseRow? row,
         int open,
         ReleaseStore store,
         CurrentRelease releases,
         CancellationToken cancel
     )
     {
-        var release = await ReleaseAnswers.Info(row.Number, store, releases, cancel);
+        var release = await ReleaseAnswers.Info(row?.Number ?? releases.Default.Number, store, releases, cancel);
+        if (row is null)
+        {
+            return TypedResults.Json(new Receipt(release, [], open, Made: false), WireJson.Default.Receipt);
+        }
+
         var (everyone, ahead) = releases.Active;
         var made = ahead?.Snapshot.Number == row.Number ? ahead.Snapshot : everyone;
         var language = http.LanguageOf(caller, made.Definitions.Application);

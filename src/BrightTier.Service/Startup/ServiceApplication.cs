@@ -340,6 +340,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         api.MapAdoption();
         api.MapBackups();
         api.MapBundles();
+        api.MapFolders();
         api.MapExample();
         app.MapTelemetry();
         app.MapConsole();

@@ -78,7 +78,7 @@ public sealed class NewEntities(DraftDocuments drafts, ReleasePublisher publishe
             by,
             cancel
         );
-        return (layouts, release.Number);
+        return (layouts, release!.Number);
     }
 
     /// <summary>The entities first, their choice lists, their layouts.</summary>

@@ -19,7 +19,7 @@ namespace BrightTier.Storage.CompiledModel
                 "BrightTier.Storage.ImportedVersionRow",
                 typeof(ImportedVersionRow),
                 baseEntityType,
-                propertyCount: 5,
+                propertyCount: 6,
                 foreignKeyCount: 1,
                 unnamedIndexCount: 2,
                 keyCount: 1);
@@ -39,6 +39,13 @@ namespace BrightTier.Storage.CompiledModel
                 propertyInfo: typeof(ImportedVersionRow).GetProperty("After", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(ImportedVersionRow).GetField("<After>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 sentinel: 0L);
+
+            var fromFiles = runtimeEntityType.AddProperty(
+                "FromFiles",
+                typeof(bool),
+                propertyInfo: typeof(ImportedVersionRow).GetProperty("FromFiles", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(ImportedVersionRow).GetField("<FromFiles>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                sentinel: false);
 
             var hash = runtimeEntityType.AddProperty(
                 "Hash",

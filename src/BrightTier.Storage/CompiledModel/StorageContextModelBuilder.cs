@@ -11,7 +11,7 @@ namespace BrightTier.Storage.CompiledModel
     public partial class StorageContextModel
     {
         private StorageContextModel()
-            : base(skipDetectChanges: false, modelId: new Guid("7b2b7c03-6b53-48df-9ad0-8526ab98691c"), entityTypeCount: 23)
+            : base(skipDetectChanges: false, modelId: new Guid("5e2d0b83-f229-4723-a76b-5a7234da801c"), entityTypeCount: 23)
         {
         }
 

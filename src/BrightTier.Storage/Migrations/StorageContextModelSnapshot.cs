@@ -274,6 +274,9 @@ namespace BrightTier.Storage.Migrations
                     b.Property<long>("After")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("FromFiles")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Hash")
                         .IsRequired()
                         .HasColumnType("TEXT");

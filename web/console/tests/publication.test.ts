@@ -48,19 +48,26 @@ describe('publishing', () => {
 
   it('takes along what it rests on, unless one leaves it', async () => {
     calls.answers.set('GET /api/releases/dependencies', [
-      { kind: 'entity', key: 'vessel', revision: 3, forKind: 'layout', forKey: 'vessel' },
-      { kind: 'choice-list', key: 'propulsion', revision: 2, forKind: 'entity', forKey: 'vessel' },
+      { kind: 'entity', key: 'vessel', revision: 3, forKind: 'layout', forKey: 'vessel', changedBy: ['greta'] },
+      { kind: 'choice-list', key: 'propulsion', revision: 2, forKind: 'entity', forKey: 'vessel', changedBy: ['ada'] },
     ]);
     const sent = await open();
     const fieldset = within(await screen.findByRole('group', { name: 'Also changed, and required' }));
     expect(fieldset.getAllByRole('checkbox').map((each) => each.parentElement!.textContent.trim())).toEqual([
-      'the entity vessel for the layout vessel',
-      'the choice list propulsion for the entity vessel',
+      'the entity vessel for the layout vessel, changed by greta',
+      'the choice list propulsion for the entity vessel, changed by Ada Wader',
     ]);
     await userEvent.click(fieldset.getAllByRole('checkbox')[1]!);
     await userEvent.click(button('Publish'));
     await screen.findByText('Release 8 is published');
     expect(sent()['documents']).toEqual([{ kind: 'entity', key: 'vessel', revision: 3 }, vessel]);
+  });
+
+  it('says that nothing differs where no release was made', async () => {
+    calls.answers.set('POST /api/releases', { release: release(7, { documents: [] }), reached: [], openClients: 0, made: false });
+    await open();
+    await userEvent.click(button('Publish'));
+    expect(await screen.findByRole('heading', { name: 'Nothing differs from release 7' })).toBeTruthy();
   });
 
   it('goes to some roles first, and not before some are named', async () => {

@@ -318,6 +318,9 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.Property<long>("After")
                         .HasColumnType("bigint");
 
+                    b.Property<bool>("FromFiles")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Hash")
                         .IsRequired()
                         .HasColumnType("text")

@@ -341,7 +341,10 @@ export interface paths {
         /** Every draft, of whatever kind of document. */
         get: operations["listDocuments"];
         put?: never;
-        /** Imports documents into the drafts, all or none: over the version they were made from, merged on request; dryRun only says what would happen. */
+        /**
+         * Imports documents into the drafts, all or none: over the version they were made from, merged on request; dryRun only says what would happen.
+         * @description Where 'before' is left out, a document was made from what was imported this way last; if it never was, from the revision of its draft that is most like it. With 'folder', what was imported this way before and is not named there is gone; archiveMissing archives it.
+         */
         post: operations["importDocuments"];
         delete?: never;
         options?: never;
@@ -1674,7 +1677,7 @@ export interface paths {
         /** All releases, newest first. */
         get: operations["listReleases"];
         put?: never;
-        /** Publishes drafts, all or none, at the revisions named. */
+        /** Publishes drafts, all or none, at the revisions named; 200 where nothing differs and no release was made. */
         post: operations["publishRelease"];
         delete?: never;
         options?: never;
@@ -1815,6 +1818,23 @@ export interface paths {
         get: operations["diffReleases"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What publishing drafts would change for everyone, in words, what stands against it, and what it depends on that would not go along. Publishing with the plan's base holds to it. */
+        post: operations["planRelease"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2522,6 +2542,8 @@ export interface components {
         };
         /** @description An unpublished draft that others depend on, with one of those that do. */
         DependencyInfo: {
+            /** @description Who changed it since it was published, by their ids. */
+            changedBy: string[];
             forKey: string;
             forKind: string;
             key: string;
@@ -2805,13 +2827,24 @@ export interface components {
             version: number;
         };
         ImportDocument: {
-            /** @description The text it was made from; null for one that is new here. */
+            /**
+             * @description The text it was made from; null where that is not known: then it is what was imported last, or the revision of the
+             *                 draft that is most like it.
+             */
             before?: null | string;
             /** @description The document, as YAML or JSON. */
             text: string;
         };
         ImportedDocument: {
-            /** @description A sentence: what a document of a bundle was merged over; null where nothing was merged. */
+            /**
+             * @description Whether the draft was left alone because it was changed here since, and nothing of the document is new.
+             * @default false
+             */
+            ahead: boolean;
+            /**
+             * @description A sentence: what a document was merged over; null where nothing was merged, or the sender said what it was made
+             *                 from.
+             */
             base?: null | string;
             /** @description made, changed, merged, unchanged or conflict. */
             change: string;
@@ -2848,9 +2881,16 @@ export interface components {
             /** @description What checks find in all documents then and did not find before. */
             findings: components["schemas"]["NewFinding"][];
             imported: boolean;
+            /** @description What was imported before and is gone where these come from. */
+            missing?: null | components["schemas"]["MissingDocument"][];
         };
         /** @description Documents to take into the drafts, all or none. */
         ImportRequest: {
+            /**
+             * @description Archives what is gone; refused while something names it.
+             * @default false
+             */
+            archiveMissing: boolean;
             /**
              * @description Which side has its way in conflicts: mine (what is sent) or theirs (what the draft holds); without it
              *                 they are refused. Without merging it is the side that counts whole where somebody changed the draft since.
@@ -2863,10 +2903,17 @@ export interface components {
              */
             dryRun: boolean;
             /**
+             * @description Every document there is where these come from, sent or not: what was imported before and is not among them is gone.
+             *                 Null where that is not known.
+             */
+            folder?: null | components["schemas"]["DocumentName"][];
+            /**
              * @description Where a draft moved on, puts both together instead of refusing.
              * @default false
              */
             merge: boolean;
+            /** @description Documents that were there once for another reason, because they were pulled; with the folder. */
+            pulled?: null | components["schemas"]["DocumentName"][];
         };
         JsonElement: unknown;
         /** @description A draft: its tree of nodes as docs/api.md describes, and what the checks find. */
@@ -2957,6 +3004,25 @@ export interface components {
             icon: string;
             key: string;
             title: string;
+        };
+        /** @description A document that was imported before and is gone where the others come from. */
+        MissingDocument: {
+            /** @description The key of the new document that says much the same: it was renamed. */
+            became: null | string;
+            key: string;
+            kind: string;
+            /**
+             * Format: int64
+             * @description The draft's revision then.
+             */
+            revision: number;
+            /**
+             * @description archived; used, where something names it, so that it was not; missing, where that was not asked for; kept, where
+             *                 documents of its kind are not archived.
+             */
+            state: string;
+            /** @description What names it, a sentence each. */
+            uses: string[];
         };
         /** @description A field to add. For choices either their labels or a list there is, for references the entity pointed at. */
         NewField: {
@@ -3091,6 +3157,22 @@ export interface components {
             /** @description A width whose own form is changed. */
             width?: null | string;
         };
+        PlannedDocument: {
+            /** @description added or changed. */
+            change: string;
+            /** @description Who changed the draft since it was published, by their ids. */
+            changedBy: string[];
+            key: string;
+            kind: string;
+            /** Format: int64 */
+            revision: number;
+            /** @description What is done to what everyone has, a sentence each; of what is added nothing. */
+            summary: string[];
+        };
+        /** @description Drafts somebody may publish, each at the revision she sees. */
+        PlanRequest: {
+            documents: components["schemas"]["DraftReference"][];
+        };
         /** @description yes with an example, no, or unknown with the reason. */
         PossibilityInfo: {
             example: null | string;
@@ -3129,6 +3211,16 @@ export interface components {
             title: string;
             type: null | string;
         };
+        ProblemPart: {
+            code?: null | string;
+            /** Format: int32 */
+            column?: null | number;
+            /** Format: int32 */
+            line?: null | number;
+            message: string;
+            /** @description JSON pointer (RFC 6901) into the body, a field's key, or a line and column of a file. */
+            pointer: string;
+        };
         /** @description One change that would make a form better. */
         ProposalInfo: {
             /** @description The same whatever else is taken. */
@@ -3164,6 +3256,12 @@ export interface components {
         };
         /** @description Publishes drafts, all or none, each at the revision its publisher saw. */
         PublishRequest: {
+            /**
+             * Format: int64
+             * @description The release it was reviewed against: refused where one of these was published differently since. Null for whatever
+             *                 everyone has.
+             */
+            base?: null | number;
             documents: components["schemas"]["DraftReference"][];
             /**
              * Format: date-time
@@ -3196,6 +3294,11 @@ export interface components {
         };
         /** @description What publishing did: the release, where it can be reached, and how many open clients were told. */
         Receipt: {
+            /**
+             * @description False where nothing differed from what everyone has: no release was made, and this is that one.
+             * @default true
+             */
+            made: boolean;
             /** Format: int32 */
             openClients: number;
             reached: components["schemas"]["ReachInfo"][];
@@ -3373,6 +3476,20 @@ export interface components {
             roles: null | string[];
             /** @description current, staged (out to some roles alone), past or cancelled. */
             state: string;
+        };
+        /** @description What publishing some drafts would do. */
+        ReleasePlan: {
+            /**
+             * Format: int64
+             * @description The release everyone has, which the drafts were compared with.
+             */
+            base: number;
+            /** @description Those that would become another one for everyone. */
+            documents: components["schemas"]["PlannedDocument"][];
+            /** @description Unpublished drafts beside these that these depend on. */
+            needed: components["schemas"]["DependencyInfo"][];
+            /** @description What checks find against it; with any of them it is not published, unless somebody who may says why. */
+            problems: components["schemas"]["ProblemPart"][];
         };
         /** @description Says whether what a comment asks for is done. */
         ResolveRequest: {
@@ -6783,6 +6900,15 @@ export interface operations {
         };
         responses: {
             "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
             /** @description Created */
             201: {
                 headers: {
@@ -6927,6 +7053,15 @@ export interface operations {
         };
         responses: {
             "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Receipt"];
+                };
+            };
             /** @description Created */
             201: {
                 headers: {
@@ -6981,6 +7116,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReleaseComparison"];
+                };
+            };
+        };
+    };
+    planRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanRequest"];
+            };
+        };
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleasePlan"];
                 };
             };
         };

@@ -30,7 +30,7 @@ export function PublishDialog({ documents, title, errors, beside, children, back
   const dialog = useDialog();
   const publishing = usePublication({ documents, title, errors }, onPublished);
   const close = () => dialog.current?.close();
-  const { receipt, plan, first, goOn } = publishing;
+  const { receipt, scheduled, first, goOn } = publishing;
   const configures = may(session, 'configure');
   const addToMenu = (reach: ReleaseReach) =>
     void goOn(addMenuEntry(reach), say('publishDialog.theMenu'), say('publishDialog.inTheMenu', reach.label));
@@ -50,9 +50,9 @@ export function PublishDialog({ documents, title, errors, beside, children, back
           back={back}
           onDone={close}
         />
-      ) : plan ? (
+      ) : scheduled ? (
         <div className="receipt">
-          <h2 id="publish-title">{say('publishDialog.scheduledFor', moment(plan.at))}</h2>
+          <h2 id="publish-title">{say('publishDialog.scheduledFor', moment(scheduled.at))}</h2>
           <p>{rich('publishDialog.itPublishesTheDraftsAs', <a href={address('releases')}>{say('common.releases')}</a>)}</p>
           <div className="dialog-acts">
             <button type="button" className="button primary" autoFocus onClick={close}>

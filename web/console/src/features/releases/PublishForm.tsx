@@ -3,6 +3,7 @@ import { moment } from '../../shell/configurator/moment.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
 import { useSession } from '../../shell/hooks.ts';
+import { usePeople } from '../../shell/people.ts';
 import { may } from '../../shell/session.ts';
 import { DateField } from '../../ui/DateField.tsx';
 import { DialogProblem } from '../../ui/FormDialog.tsx';
@@ -87,6 +88,7 @@ function outlook(documents: readonly PublishedDraft[], some: boolean, now: boole
 
 /** What it rests on and was changed too. */
 function Along({ publishing: { along, left, setLeft } }: { publishing: PublicationState }) {
+  const people = usePeople();
   if (along.length === 0) return null;
   const leave = (name: string, out: boolean) => setLeft(new Set(out ? [...left].filter((each) => each !== name) : [...left, name]));
   return (
@@ -96,7 +98,13 @@ function Along({ publishing: { along, left, setLeft } }: { publishing: Publicati
         <label key={nameOf(each)}>
           <input type="checkbox" checked={!left.has(nameOf(each))} onChange={(event) => leave(nameOf(each), event.target.checked)} />{' '}
           {say('publishDialog.the', documentName(each))}{' '}
-          <small>{say('publishDialog.for', documentName({ kind: each.forKind, key: each.forKey }))}</small>
+          <small>
+            {say(
+              'publishDialog.forBy',
+              documentName({ kind: each.forKind, key: each.forKey }),
+              each.changedBy.map((by) => people.name(by)).join(', '),
+            )}
+          </small>
         </label>
       ))}
     </fieldset>

@@ -26,6 +26,7 @@ interface ReceiptPartProps {
 /** What publishing did: what changed, where it is reached, who has drawn it. */
 export function ReceiptPart({ receipt, first, problem, onAddToMenu, onGive, back, onDone }: ReceiptPartProps) {
   const { release, reached, unrouted } = receipt;
+  if (receipt.made === false) return <NothingMade release={release.number} onDone={onDone} />;
   return (
     <div className="receipt">
       <h2 id="publish-title">
@@ -79,6 +80,21 @@ export function ReceiptPart({ receipt, first, problem, onAddToMenu, onGive, back
             {say('receiptPart.seeRecord', back.title)}
           </a>
         )}
+      </div>
+    </div>
+  );
+}
+
+/** That everybody has it already. */
+function NothingMade({ release, onDone }: { release: number | string; onDone: () => void }) {
+  return (
+    <div className="receipt">
+      <h2 id="publish-title">{say('receiptPart.nothingDiffers', release)}</h2>
+      <p>{say('receiptPart.noRelease')}</p>
+      <div className="dialog-acts">
+        <button type="button" className="button primary" autoFocus onClick={onDone}>
+          {say('common.done')}
+        </button>
       </div>
     </div>
   );

@@ -34,7 +34,7 @@ interface Terms {
 const plain: Terms = { note: '', roles: undefined, at: undefined, everyoneAt: '', overrideReason: undefined };
 
 /** The moment a field for a local day and time holds, as the wire has it. */
-const none: (PublishedDraft & { forKind: string; forKey: string })[] = [];
+const none: (PublishedDraft & { forKind: string; forKey: string; changedBy: readonly string[] })[] = [];
 
 /** Publishing, one thing after another: what goes out, on which terms, and what came of it. */
 export function usePublication(asked: Publication, onPublished: () => void) {
@@ -42,7 +42,7 @@ export function usePublication(asked: Publication, onPublished: () => void) {
   const [publication, setPublication] = useState(asked);
   const [terms, setTerms] = useState(plain);
   const [receipt, setReceipt] = useState<Receipt>();
-  const [plan, setPlan] = useState<ScheduledRelease>();
+  const [scheduled, setScheduled] = useState<ScheduledRelease>();
   const [problem, setProblem] = useState<ApiError['problem']>();
   const [busy, setBusy] = useState(false);
   /** What it rests on and does not go out with it, by name. */
@@ -64,7 +64,7 @@ export function usePublication(asked: Publication, onPublished: () => void) {
     };
     try {
       if (at === undefined) setReceipt(await answer(api.POST('/api/releases', { body })));
-      else setPlan(await answer(api.POST('/api/scheduled-releases', { body: { ...body, at } })));
+      else setScheduled(await answer(api.POST('/api/scheduled-releases', { body: { ...body, at } })));
       onPublished();
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
@@ -91,7 +91,7 @@ export function usePublication(asked: Publication, onPublished: () => void) {
     terms,
     setTerms: (more: Partial<Terms>) => setTerms({ ...terms, ...more }),
     receipt,
-    plan,
+    scheduled,
     problem,
     busy,
     along,

@@ -1,0 +1,42 @@
+using BrightTier.Contracts;
+
+namespace BrightTier.Cli.Output;
+
+/// <summary>What publishing did.</summary>
+internal static class Receipts
+{
+    public static void Print(Printer printer, Uri address, Receipt receipt)
+    {
+        if (printer.Json)
+        {
+            printer.Write(receipt, WireJson.Default.Receipt);
+            return;
+        }
+
+        if (!receipt.Made)
+        {
+            printer.Line($"Nothing differs from release {receipt.Release.Number}, which everyone has; no release was made.");
+            return;
+        }
+
+        printer.Marked(
+            "green",
+            $"Release {receipt.Release.Number} is published",
+            $"{(receipt.Release.Roles is { } roles ? $" to {string.Join(", ", roles)}" : "")}: {Changed(receipt.Release)}."
+        );
+        printer.Note($"{receipt.OpenClients} open {(receipt.OpenClients == 1 ? "browser was" : "browsers were")} told.");
+        foreach (var place in receipt.Reached)
+        {
+            var way = place.Menu is { } menu ? $" ({string.Join(" › ", menu)})" : "; not in the menu yet: add it to navigation.yaml";
+            printer.Note($"{place.Label}: {address}{place.Address.TrimStart('/')}{way}");
+        }
+    }
+
+    /// <summary>What a release changed, in a line.</summary>
+    public static string Changed(ReleaseInfo release) =>
+        string.Join(", ", release.Documents.Select(document => $"{document.Kind}/{document.Key} {document.Change}")) is { Length: > 0 } text
+            ? release.Documents.Count(document => document.Change == "added") > 4
+                ? $"{release.Documents.Count} documents"
+                : text
+            : "nothing";
+}
