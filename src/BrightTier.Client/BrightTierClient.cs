@@ -14,8 +14,14 @@ public sealed class RefusedException(Problem problem) : Exception(problem.Detail
 
 /// <summary>The service could not be reached.</summary>
 public sealed class UnreachableException(Uri address, Exception inner)
-    : Exception($"There is no answer from {address}: {inner.Message}", inner)
+    : Exception($"There is no answer from {address}: {Reason(inner)}", inner)
 {
+    /// <summary>What went wrong, not that something did: of a certificate that is not trusted, why.</summary>
+    private static string Reason(Exception error) =>
+        error.InnerException is System.Security.Authentication.AuthenticationException { Message: var why }
+            ? $"its certificate is not one this machine trusts. {why}"
+            : error.Message;
+
     /// <summary>
     /// Whether a call failed since nobody answered: none to connect to, cut off on the way, or silent for too long. What was called off by
     /// whoever asked is none.

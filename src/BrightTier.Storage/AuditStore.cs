@@ -31,6 +31,9 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
         Encoder = JsonText.Options.Encoder,
     };
 
+    /// <summary>What the token is called by which a call is made; null for a call made otherwise.</summary>
+    public static AsyncLocal<string?> Token { get; } = new();
+
     /// <summary>Writes down what somebody did. What people do to records is in the records' own history.</summary>
     /// <param name="action">What was done, such as draft.changed.</param>
     /// <param name="subject">To what, such as layout/vessel.</param>
@@ -47,9 +50,15 @@ public sealed class AuditStore(IDbContextFactory<StorageContext> contexts, TimeP
             By = by,
             Action = action,
             Subject = subject,
-            Detail = detail is null ? "{}" : JsonSerializer.Serialize(detail, Written),
+            Detail = WithToken(detail is null ? "{}" : JsonSerializer.Serialize(detail, Written)),
             Hash = "",
         };
+
+    /// <summary>Who acts by a token is told with it: a person has several, and gives them to programs.</summary>
+    private static string WithToken(string detail) =>
+        Token.Value is not { } name ? detail
+        : detail == "{}" ? JsonSerializer.Serialize(new { token = name }, Written)
+        : $"{detail[..^1]},{JsonSerializer.Serialize(new { token = name }, Written)[1..]}";
 
     public async Task Add(AuditEntryRow entry, CancellationToken cancel)
     {

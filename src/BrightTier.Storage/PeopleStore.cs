@@ -74,7 +74,11 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
     }
 
     /// <summary>Whose a secret's hash is, if it is known and has not expired.</summary>
-    public async Task<(PersonRow Person, long Expires, string? Scopes)?> Find(string use, string hash, CancellationToken cancel)
+    public async Task<(PersonRow Person, long Expires, string? Scopes, string Name)?> Find(
+        string use,
+        string hash,
+        CancellationToken cancel
+    )
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
@@ -87,9 +91,10 @@ public sealed class PeopleStore(IDbContextFactory<StorageContext> contexts, Time
                 person,
                 credential.Expires,
                 credential.Scopes,
+                credential.Name,
             }
         ).FirstOrDefaultAsync(cancel);
-        return found is null ? null : (found.person, found.Expires, found.Scopes);
+        return found is null ? null : (found.person, found.Expires, found.Scopes, found.Name);
     }
 
     public async Task<IReadOnlyList<CredentialRow>> Tokens(string person, CancellationToken cancel)

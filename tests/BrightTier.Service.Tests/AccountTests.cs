@@ -36,6 +36,44 @@ public sealed class AccountTests(DemoService service)
         again.StatusCode.ShouldBe(HttpStatusCode.OK);
     }
 
+    [Theory]
+    [InlineData("password1234")]
+    [InlineData("P@ssw0rd!2026")]
+    [InlineData("Welcome12345!")]
+    [InlineData("qwertyuiop123")]
+    [InlineData("Summer2026!!!")]
+    [InlineData("abcdefghijkl1")]
+    [InlineData("harbour-haven-12")]
+    public async Task A_password_that_many_would_try_first_is_none(string password)
+    {
+        var id = await NewPerson();
+        using var http = await service.Http();
+
+        (await Try(http, id, First, password)).Problems!.Single().Message.ShouldStartWith("is easily guessed");
+    }
+
+    [Fact]
+    public async Task The_audit_log_names_the_token_by_which_something_was_done()
+    {
+        using var ada = await service.As("ada");
+        var token = await ada.CreateToken(new TokenRequest("nightly pipeline", 1, ["configure"]), Cancel);
+        using var program = new BrightTier.Client.BrightTierClient(service.Running.Address, token.Secret);
+        var draft = await program.Layout("berth", Cancel);
+        var edits = Wire.Json("""[{"op":"set","node":"layout","property":"title","value":"Moorings"}]""");
+        await program.Edit("berth", new EditRequest(draft.Revision, edits), Cancel);
+        await ada.Edit(
+            "berth",
+            new EditRequest(draft.Revision + 1, Wire.Json("""[{"op":"set","node":"layout","property":"title","value":"Berths"}]""")),
+            Cancel
+        );
+
+        using var greta = await service.As("greta");
+        var entries = (await greta.Audit("ada", "draft.changed", null, null, null, null, 2, null, Cancel)).Entries;
+        entries[1].Detail.GetRawText().ShouldContain("\"token\": \"nightly pipeline\"".Replace(": ", ":", StringComparison.Ordinal));
+        entries[0].Detail.GetRawText().ShouldNotContain("nightly");
+        (await greta.Audit("ada", null, null, "nightly pipeline", null, null, 9, null, Cancel)).Entries.ShouldNotBeEmpty();
+    }
+
     [Fact]
     public async Task After_some_misses_nobody_gets_in_for_a_while_however_right_the_password_and_many_tries_at_once_get_no_more()
     {

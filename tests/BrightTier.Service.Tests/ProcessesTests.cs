@@ -161,6 +161,11 @@ public sealed class ProcessesTests(Postgres postgres)
             said => said.ShouldContain("bright_tier_streams"),
             said => said.ShouldContain("http_server_request_duration")
         );
+        using var forwarded = new HttpRequestMessage(HttpMethod.Get, "metrics") { Headers = { { "X-Forwarded-For", "192.0.2.7" } } };
+        (await (await http.SendAsync(forwarded, Cancel)).Problem()).Code.ShouldBe("measures-local");
+        using var administrator = await measuring.Http("greta");
+        using var hers = new HttpRequestMessage(HttpMethod.Get, "metrics") { Headers = { { "X-Forwarded-For", "192.0.2.7" } } };
+        (await administrator.SendAsync(hers, Cancel)).StatusCode.ShouldBe(System.Net.HttpStatusCode.OK);
         await using var silent = await ServiceProcess.Empty();
         using var other = await silent.Http();
         using var nothing = await other.GetAsync("metrics", Cancel);

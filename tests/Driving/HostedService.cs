@@ -4,6 +4,7 @@ using System.Collections.Concurrent;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging;
 using Npgsql;
+using service::BrightTier.Service.Hosting;
 using service::BrightTier.Service.Startup;
 
 namespace BrightTier.Testing;
@@ -66,7 +67,7 @@ public sealed class HostedService : RunningService
     protected override async Task Launch(string[] arguments)
     {
         var (built, problem) = ServiceApplication.Build(arguments, further: services =>
-            services.AddSingleton<ILoggerFactory>(new Lines(output))
+            services.AddSingleton<ILoggerFactory>(new Lines(output)).AddSingleton<CodeScreen>(new Screen(output))
         );
         application = built;
         if (built is null || !await built.Begin())
@@ -74,6 +75,11 @@ public sealed class HostedService : RunningService
             await Kill();
             throw new InvalidOperationException($"The service ended before it was ready:\n{problem}{Output}");
         }
+    }
+
+    private sealed class Screen(ConcurrentQueue<string> output) : CodeScreen
+    {
+        public override void Show(string line) => output.Enqueue(line);
     }
 
     /// <summary>Keeps what the service says, as one would read it.</summary>

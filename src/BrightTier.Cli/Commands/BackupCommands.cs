@@ -36,7 +36,7 @@ internal static class BackupCommands
             try
             {
                 long length;
-                await using (var stream = File.Create(arriving))
+                await using (var stream = Secrets.Create(arriving))
                 {
                     await client.Backup(stream, cancel);
                     length = stream.Length;

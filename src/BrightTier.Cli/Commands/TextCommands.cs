@@ -2,6 +2,7 @@ using System.CommandLine;
 using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
 using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 
 namespace BrightTier.Cli.Commands;
 
@@ -25,11 +26,8 @@ internal static class TextCommands
         line.Do(export, async (result, context, cancel) =>
         {
             var all = Workspace.Read([result.GetRequiredValue(folder)], cancel);
-            context.Printer.Line(
-                Xliff
-                    .Export(all.Files.Select(file => file.Document).OfType<Document>(), result.GetValue(from)!, result.GetRequiredValue(to))
-                    .TrimEnd()
-            );
+            var (source, target) = (Tag(result.GetValue(from)!), Tag(result.GetRequiredValue(to)));
+            context.Printer.Line(Xliff.Export(all.Files.Select(file => file.Document).OfType<Document>(), source, target).TrimEnd());
             return Exit.Done;
         });
 
@@ -50,8 +48,10 @@ internal static class TextCommands
             var all = Workspace.Read([result.GetRequiredValue(folder)], cancel);
             var byName = all.Files.Where(each => each.Document is not null).ToDictionary(each => (each.Document!.Kind, each.Document.Key));
             var path = result.GetRequiredValue(file);
-            var (documents, problem) = Xliff.Import(await Streams.Read(path, cancel), (kind, key) =>
-                byName.GetValueOrDefault((kind, key))?.Document
+            var (documents, problem) = Xliff.Import(
+                await Streams.Read(path, cancel),
+                (kind, key) => byName.GetValueOrDefault((kind, key))?.Document,
+                byName.Values.Select(each => each.Document).OfType<Document.OfApplication>().FirstOrDefault()?.Application.Languages
             );
             if (problem is not null)
             {
@@ -80,4 +80,9 @@ internal static class TextCommands
         });
         return new Command("text", "Texts of all documents, for translators.") { export, import };
     }
+
+    private static string Tag(string language) =>
+        LanguageTags.IsTag(language)
+            ? language
+            : throw new UsageException($"'{language}' is no language tag (RFC 5646) such as nl or pt-BR.");
 }

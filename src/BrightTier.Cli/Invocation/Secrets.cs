@@ -6,6 +6,18 @@ namespace BrightTier.Cli.Invocation;
 /// </summary>
 internal static class Secrets
 {
+    /// <summary>A file with secrets, made anew for its owner alone.</summary>
+    public static FileStream Create(string path)
+    {
+        var options = new FileStreamOptions { Mode = FileMode.Create, Access = FileAccess.Write };
+        if (!OperatingSystem.IsWindows())
+        {
+            options.UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+        }
+
+        return new FileStream(path, options);
+    }
+
     /// <exception cref="UsageException">A pipe has no line.</exception>
     public static string Read(string prompt) =>
         Next(prompt) ?? throw new UsageException("There is no password to read: give it as one line of the input.");

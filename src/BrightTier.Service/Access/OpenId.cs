@@ -31,7 +31,14 @@ public static partial class OpenId
         builder.Configuration.GetSection("OpenId").Bind(given);
         if (!given.IsSet)
         {
-            return null;
+            return given.Client.Length > 0 || !string.IsNullOrEmpty(given.Secret)
+                ? "'OpenId:Authority' is missing: the https address of the identity provider whose client 'OpenId:Client' names."
+                : null;
+        }
+
+        if (given.Client.Length == 0)
+        {
+            return "'OpenId:Client' is missing: what this service is called at the identity provider.";
         }
 
         if (

@@ -195,6 +195,8 @@ public sealed class Passwords(PeopleStore people, AuditStore audit, TimeProvider
             : password.Distinct().Count() < 5 ? (Message)$"must not be a few characters again and again"
             : password.Contains(person.Id, StringComparison.OrdinalIgnoreCase) && password.Length < person.Id.Length + 8
                 ? (Message)$"must be more than one's name"
+            : GuessablePasswords.Contains(password, person.Id, person.Name)
+                ? (Message)$"is easily guessed; a sentence of words that have nothing to do with one another is not"
             : before is not null && Hasher.VerifyHashedPassword(person, before.Hash, password) != PasswordVerificationResult.Failed
                 ? (Message)$"must be another than the one up to now"
             : null;

@@ -20,6 +20,9 @@ public sealed class Caller(PersonRow person, bool byCookie, string credential, l
     /// <summary>Who is signed in and sees the application as this person does; null where one is oneself.</summary>
     public PersonRow? Viewer { get; init; }
 
+    /// <summary>What her token is called; null where she is known by a session.</summary>
+    public string? Token { get; init; }
+
     /// <summary>Hash of the session's or token's secret.</summary>
     public string Credential => credential;
 

@@ -1,6 +1,7 @@
 using System.Text.Encodings.Web;
 using BrightTier.Service.Http;
 using BrightTier.Service.Snapshots;
+using BrightTier.Storage;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.Extensions.Options;
@@ -36,7 +37,9 @@ public sealed class CallerAuthentication(
         if ((await http.AuthenticateAsync()).Succeeded)
         {
             // Here and not where callers are recognised: what is set in an awaited call does not reach whoever awaits it.
-            http.RequestServices.GetRequiredService<CurrentRelease>().Serve(http.Caller().Roles);
+            var by = http.Caller();
+            http.RequestServices.GetRequiredService<CurrentRelease>().Serve(by.Roles);
+            AuditStore.Token.Value = by.Token;
         }
 
         RequestLanguage.Set(http, http.CallerOrNull() is { ByCookie: true } caller ? caller.Person.Language : null);

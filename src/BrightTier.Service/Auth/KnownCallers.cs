@@ -90,7 +90,7 @@ public sealed class KnownCallers(PeopleStore people, PersonView view, TimeProvid
         var asked = Volatile.Read(ref forgotten);
         var secret = bearer ? given[7..].Trim() : given;
         var hash = PeopleStore.HashOf(secret);
-        (PersonRow Person, long Expires, string? Scopes)? row;
+        (PersonRow Person, long Expires, string? Scopes, string Name)? row;
         try
         {
             row = await people.Find(bearer ? PeopleStore.Token : PeopleStore.Session, hash, http.RequestAborted);
@@ -101,7 +101,9 @@ public sealed class KnownCallers(PeopleStore people, PersonView view, TimeProvid
             return last;
         }
 
-        var caller = row is { } someone ? new Caller(someone.Person, !bearer, hash, someone.Expires, someone.Scopes) : null;
+        var caller = row is { } someone
+            ? new Caller(someone.Person, !bearer, hash, someone.Expires, someone.Scopes) { Token = bearer ? someone.Name : null }
+            : null;
         if (caller is null)
         {
             // Not remembered: anybody can think up as many as they like.

@@ -7,7 +7,8 @@ namespace BrightTier.Service.Events;
 
 /// <summary>How many open clients have said that they drew a release; of all processes together, where there are several.</summary>
 public sealed class Adoption(Broadcaster broadcaster, PresenceStore presence, Readiness readiness, IServiceProvider services)
-    : BackgroundService
+    : BackgroundService,
+        IOpenClients
 {
     private static readonly TimeSpan Pace = TimeSpan.FromMilliseconds(500);
 
@@ -28,6 +29,8 @@ public sealed class Adoption(Broadcaster broadcaster, PresenceStore presence, Re
             here.GetValueOrDefault(release) + (int)others.Where(row => row.Release == release).Sum(row => row.Clients)
         );
     }
+
+    public async Task<int> Count(CancellationToken cancel) => (await Of(0, cancel)).Open;
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {

@@ -7,7 +7,7 @@ public sealed class OpenIdOptions
     public string? Authority { get; set; }
 
     /// <summary>What this service is called there.</summary>
-    public string Client { get; set; } = "bright-tier";
+    public string Client { get; set; } = "";
 
     /// <summary>The client's secret; null for a public client.</summary>
     public string? Secret { get; set; }

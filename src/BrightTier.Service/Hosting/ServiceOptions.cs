@@ -53,6 +53,11 @@ public sealed class ServiceOptions
     /// </summary>
     public string? Proxies { get; set; }
 
+    /// <summary>
+    /// Whether there is something to serve: one that finds nothing does not begin, since then it looks in the wrong place.
+    /// </summary>
+    public bool Existing { get; set; }
+
     /// <summary>Whether it only prints a new code for its administrator, and ends.</summary>
     public bool NewCode { get; set; }
 

@@ -29,11 +29,7 @@ public static class Settings
     /// <summary>What is wrong, as a sentence; null when nothing is.</summary>
     public static string? Problem(string[] args, IConfiguration configuration)
     {
-        string[] known =
-        [
-            .. typeof(ServiceOptions).GetProperties(BindingFlags.Public | BindingFlags.Instance).Select(property => property.Name),
-            .. OfFramework,
-        ];
+        string[] known = [.. Own, .. OfFramework];
         for (var i = 0; i < args.Length; i++)
         {
             if (!args[i].StartsWith("--", StringComparison.Ordinal))
@@ -53,8 +49,70 @@ public static class Settings
             }
         }
 
-        return Urls(configuration["urls"]) ?? Values(configuration) ?? Values(configuration.GetSection(ServiceOptions.Section));
+        return Unknown(configuration)
+            ?? Urls(configuration["urls"])
+            ?? Values(configuration)
+            ?? Values(configuration.GetSection(ServiceOptions.Section));
     }
+
+    private static readonly string[] Own = Names(typeof(ServiceOptions));
+
+    private static string[] Names(Type options) =>
+        [
+            .. options
+                .GetProperties(BindingFlags.Public | BindingFlags.Instance)
+                .Where(each => each.CanRead)
+                .Select(property => property.Name),
+        ];
+
+    /// <summary>
+    /// Names in the environment and in appsettings.json that no setting has: under 'BrightTier' any, in the environment those that are much
+    /// like one.
+    /// </summary>
+    private static string? Unknown(IConfiguration configuration)
+    {
+        var misspelt = UnknownInEnvironment()
+            .Select(name => (Name: $"{Prefix}{name}", Like: Suggestion.Nearest(name, Own)))
+            .Where(each => each.Like is not null)
+            .Select(each => $"There is no setting '{each.Name}'; did you mean '{Prefix}{each.Like!.ToUpperInvariant()}'?")
+            .FirstOrDefault();
+        if (misspelt is not null)
+        {
+            return misspelt;
+        }
+
+        var section = configuration.GetSection(ServiceOptions.Section);
+        var under = section
+            .GetChildren()
+            .Select(each => (each.Path, each.Key, Known: Own))
+            .Concat(
+                new[] { section.GetSection("OpenId"), configuration.GetSection("OpenId") }
+                    .SelectMany(provider => provider.GetChildren())
+                    .Select(each => (each.Path, each.Key, Known: Names(typeof(OpenIdOptions))))
+            );
+        var wrong = under.FirstOrDefault(each => !each.Known.Contains(each.Key, StringComparer.OrdinalIgnoreCase));
+        return wrong.Key is null
+            ? null
+            : Suggestion.Sentence($"There is no setting '{Suggestion.Short(wrong.Path)}'{Suggestion.For(wrong.Key, wrong.Known)}").English;
+    }
+
+    /// <summary>What the environment names as if it were a setting, and is none.</summary>
+    public static IEnumerable<string> UnknownInEnvironment() =>
+        Environment
+            .GetEnvironmentVariables()
+            .Keys.OfType<string>()
+            .Where(name => name.StartsWith(Prefix, StringComparison.OrdinalIgnoreCase))
+            .Select(name => name[Prefix.Length..].Split("__")[0])
+            .Where(name =>
+                !Own.Contains(name, StringComparer.OrdinalIgnoreCase) && !OfFramework.Contains(name, StringComparer.OrdinalIgnoreCase)
+            )
+            .Except(OfClient, StringComparer.OrdinalIgnoreCase);
+
+    /// <summary>With what the environment's names begin.</summary>
+    private const string Prefix = "BRIGHTTIER_";
+
+    /// <summary>What the client reads from the environment, and not the service.</summary>
+    private static readonly string[] OfClient = ["SERVER", "CONFIG", "TOKEN", "PROFILE", "SERVICE"];
 
     private static string? Values(IConfiguration configuration)
     {

@@ -68,12 +68,7 @@ public sealed partial class ReleasePublisher(
                 return null;
             }
 
-            return await Release(
-                Drafted(rows),
-                rows.ToDictionary(row => (row.Kind, row.Key), row => row.Revision),
-                terms,
-                cancel
-            );
+            return await Release(Drafted(rows), rows.ToDictionary(row => (row.Kind, row.Key), row => row.Revision), terms, cancel);
         }
         finally
         {

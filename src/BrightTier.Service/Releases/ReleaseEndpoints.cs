@@ -122,13 +122,13 @@ public static class ReleaseEndpoints
         ReleasePublisher publisher,
         ReleaseStore store,
         CurrentRelease releases,
-        Broadcaster broadcaster,
+        IOpenClients clients,
         CancellationToken cancel
     )
     {
         var caller = http.Publisher(body.Note, body.OverrideReason);
         // Once begun, publishing is finished even if whoever asked has gone.
-        var open = broadcaster.Open;
+        var open = await clients.Count(cancel);
         return await Receipt(
             http,
             caller,
@@ -214,12 +214,12 @@ public static class ReleaseEndpoints
         ReleasePublisher publisher,
         ReleaseStore store,
         CurrentRelease releases,
-        Broadcaster broadcaster,
+        IOpenClients clients,
         CancellationToken cancel
     )
     {
         var caller = http.Publisher(body.Note, null);
-        var open = broadcaster.Open;
+        var open = await clients.Count(cancel);
         return await Receipt(
             http,
             caller,

@@ -19,7 +19,7 @@ public sealed class DataFolder : IHostedService, IDisposable
         var folder = configuration["Data"] ?? configuration[$"{ServiceOptions.Section}:Data"] ?? new ServiceOptions().Data;
         try
         {
-            Directory.CreateDirectory(folder);
+            Keep(folder);
             var hold = new FileStream(Path.Combine(folder, InUse), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
             hold.SetLength(0);
             hold.Write(
@@ -43,6 +43,27 @@ public sealed class DataFolder : IHostedService, IDisposable
                         + $"several services share one PostgreSQL (--Database)."
                     : $"the data folder '{folder}' cannot be used: {error.Message}"
             );
+        }
+    }
+
+    /// <summary>What is in it is for the service's own user: the folder lets nobody else at this machine in.</summary>
+    private static void Keep(string folder)
+    {
+        if (OperatingSystem.IsWindows())
+        {
+            throw new PlatformNotSupportedException("The service runs on Linux.");
+        }
+
+        const UnixFileMode own = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
+        const UnixFileMode others = UnixFileMode.OtherRead | UnixFileMode.OtherWrite | UnixFileMode.OtherExecute;
+        var mode = Directory.Exists(folder) ? File.GetUnixFileMode(folder) : UnixFileMode.None;
+        if (mode is UnixFileMode.None)
+        {
+            Directory.CreateDirectory(folder, own);
+        }
+        else if ((mode & others) != UnixFileMode.None)
+        {
+            File.SetUnixFileMode(folder, mode & ~others);
         }
     }
 

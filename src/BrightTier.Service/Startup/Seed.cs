@@ -23,7 +23,7 @@ public sealed class Seed(
     CurrentRelease releases,
     ApplicationFolder application,
     IOptions<ServiceOptions> options,
-    ILogger<Seed> log
+    CodeScreen screen
 )
 {
     private const string Begins = "greta";
@@ -36,6 +36,14 @@ public sealed class Seed(
         }
         else if (releases.Default.Number == 0 && (await people.List(cancel)).Count == 0)
         {
+            if (options.Value.Existing)
+            {
+                throw new InvalidOperationException(
+                    $"There is nothing in {(options.Value.Database is null ? $"the data folder '{options.Value.Data}'" : "the database")}, "
+                        + $"and 'Existing' says that there is; look whether 'Data' and 'Database' are what they should be."
+                );
+            }
+
             await people.Save(
                 new PersonRow
                 {
@@ -47,10 +55,7 @@ public sealed class Seed(
                 cancel
             );
             var (secret, _) = await people.Issue(PeopleStore.Token, "administrator", "first", TimeSpan.FromDays(30), cancel);
-            log.LogWarning(
-                "This service is new. Open it and set it up with this code, shown this once and good for 30 days: {Code}",
-                secret
-            );
+            screen.Show($"This service is new. Open it and set it up with this code, shown this once and good for 30 days: {secret}");
         }
     }
 

@@ -100,6 +100,11 @@ public sealed class ServiceApplication : IAsyncDisposable
             if (prepared is not null)
             {
                 await prepared;
+                foreach (var name in Settings.UnknownInEnvironment())
+                {
+                    held.Logger.LogWarning("There is no setting {Name}; it is passed over", $"BRIGHTTIER_{name}");
+                }
+
                 foreach (var address in held.Urls)
                 {
                     held.Logger.LogInformation("Bright Tier is ready at {Address}", address);
@@ -189,6 +194,10 @@ public sealed class ServiceApplication : IAsyncDisposable
                 log
                     .MinimumLevel.Information()
                     .MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning)
+                    // It says that an answer with an antiforgery token is not kept, which is as it should be.
+                    .MinimumLevel.Override("Microsoft.AspNetCore.Antiforgery", Serilog.Events.LogEventLevel.Error)
+                    // What a statement fails with is an exception, which is told by whoever ran it; the statement is nobody's to read.
+                    .MinimumLevel.Override("Microsoft.EntityFrameworkCore.Database.Command", Serilog.Events.LogEventLevel.Fatal)
                     // Whoever asks how the process is has it in the answer.
                     .MinimumLevel.Override("Microsoft.Extensions.Diagnostics.HealthChecks", Serilog.Events.LogEventLevel.Fatal)
                     // Keys lie in the database, which the operations guide says to protect as a whole.
@@ -216,7 +225,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         services.AddHealth();
         services.AddCallers();
         services.AddSingleton<Broadcaster>().AddSingleton<ApplicationFolder>();
-        services.AddSingleton<Seed>().AddSingleton<Readiness>().AddSingleton<BackupArchive>();
+        services.AddSingleton<CodeScreen>().AddSingleton<Seed>().AddSingleton<Readiness>().AddSingleton<BackupArchive>();
         services
             .AddSingleton<AuditSigner>()
             .AddSingleton<Passwords>()
@@ -227,6 +236,7 @@ public sealed class ServiceApplication : IAsyncDisposable
             .AddSingleton<DocumentImport>();
         services
             .AddSingleton<Adoption>()
+            .AddSingleton<IOpenClients>(services => services.GetRequiredService<Adoption>())
             .AddHostedService(services => services.GetRequiredService<Adoption>())
             .AddHostedService<ReleaseSchedule>()
             .AddHostedService<DatabaseWatch>()
@@ -283,6 +293,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         app.UseLimits();
         app.UseAuthentication();
         app.UseAuthorization();
+        app.UseTelemetry();
         app.Use(CrossSiteGuard.Middleware);
         app.Use(PersonView.Middleware);
     }

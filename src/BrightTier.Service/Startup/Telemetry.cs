@@ -1,8 +1,11 @@
 using System.Diagnostics.Metrics;
 using System.Runtime.CompilerServices;
+using BrightTier.Core.Model;
+using BrightTier.Service.Auth;
 using BrightTier.Service.Broadcast;
 using BrightTier.Service.Events;
 using BrightTier.Service.Hosting;
+using BrightTier.Service.Http;
 using BrightTier.Service.Snapshots;
 using Npgsql;
 using OpenTelemetry;
@@ -53,9 +56,28 @@ public static class Telemetry
         if (IsWanted(app.Configuration))
         {
             app.Services.GetRequiredService<Instruments>();
-            app.MapPrometheusScrapingEndpoint().AllowAnonymous().ExcludeFromDescription();
+            app.MapPrometheusScrapingEndpoint().AllowAnonymous().ExcludeFromDescription().WithMetadata(new Measures());
         }
     }
+
+    /// <summary>Marks the endpoint that is for this machine, and for whoever administers.</summary>
+    private sealed class Measures;
+
+    /// <summary>What it measures is told at this machine; through a proxy, or from another machine, to whoever may administer.</summary>
+    public static void UseTelemetry(this WebApplication app) =>
+        app.Use(
+            (http, next) =>
+                http.GetEndpoint()?.Metadata.GetMetadata<Measures>() is null
+                || !http.IsFromElsewhere()
+                || (http.CallerOrNull() is { } caller && http.PermissionsOf(caller).Contains(Permissions.Administer))
+                    ? next(http)
+                    : Problems.Write(
+                        http,
+                        403,
+                        "measures-local",
+                        $"Measures are told at this machine; from elsewhere send a token of somebody who may administer."
+                    )
+        );
 
     /// <summary>What only this service can say of itself.</summary>
     private sealed class Instruments : IDisposable
