@@ -1,3 +1,8 @@
+using System.Net;
+using System.Net.Security;
+using System.Net.Sockets;
+using System.Security.Cryptography;
+using System.Security.Cryptography.X509Certificates;
 using BrightTier.Testing;
 
 namespace BrightTier.EndToEnd.Tests;
@@ -185,6 +190,39 @@ public sealed class ClientTests
         (apply.Exit, apply.Error.Contains("changed by greta")).ShouldBe((1, true), apply.Error);
         var pull = await Terminal.Run(service.Address.ToString(), folder, "pull", work);
         (pull.Exit, pull.Error.Contains("holds changes that were not applied")).ShouldBe((2, true));
+    }
+
+    [Fact]
+    public async Task A_certificate_nobody_trusts_is_said_to_be_that()
+    {
+        using var key = RSA.Create(2048);
+        var request = new CertificateRequest("CN=port.example", key, HashAlgorithmName.SHA256, RSASignaturePadding.Pkcs1);
+        using var certificate = request.CreateSelfSigned(DateTimeOffset.UtcNow.AddDays(-1), DateTimeOffset.UtcNow.AddDays(1));
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        var answering = Answer();
+
+        var said = await Terminal.Run($"https://{listener.LocalEndpoint}", RunningService.NewFolder(), "layout", "list");
+
+        said.Exit.ShouldBe(3);
+        said.Error.ShouldContain("its certificate is not one this machine trusts");
+        said.Error.ShouldNotContain("inner exception");
+        await answering;
+
+        async Task Answer()
+        {
+            using var connected = await listener.AcceptTcpClientAsync();
+            await using var secured = new SslStream(connected.GetStream());
+            try
+            {
+                await secured.AuthenticateAsServerAsync(certificate);
+                secured.ReadByte();
+            }
+            catch (Exception error) when (error is IOException or System.Security.Authentication.AuthenticationException)
+            {
+                // The client has turned away.
+            }
+        }
     }
 
     [Theory]

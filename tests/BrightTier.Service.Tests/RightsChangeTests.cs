@@ -110,9 +110,12 @@ public sealed class RightsChangeTests
         await using var service = await HostedService.WithDemo();
         using var greta = await service.As("greta");
         using var ada = await service.As("ada");
+        var first = (await greta.Releases(Cancel))[0].Number;
+        var edits = Wire.Json("""[{"op":"set","node":"layout","property":"title","value":"Moorings"}]""");
+        await ada.Edit("berth", new EditRequest(1, edits), Cancel);
+        await ada.Publish(new PublishRequest([new("layout", "berth", 2)]), Cancel);
         var file = await greta.File("application", "application", Cancel);
         var saved = await greta.PutFile("application", "application", Grants[1].Change(file.Text), file.Tag, Cancel);
-        var first = (await greta.Releases(Cancel))[0].Number;
         await greta.Publish(new PublishRequest([new("application", "application", saved.Revision)], "approval"), Cancel);
 
         (await Wire.Refused(() => ada.Restore(first, new RestoreRequest("back"), Cancel))).Code.ShouldBe("rights-change");
@@ -120,7 +123,7 @@ public sealed class RightsChangeTests
         (
             await Wire.Refused(() => greta.Restore(first, new RestoreRequest("back", [new("application", "application")]), Cancel))
         ).Code.ShouldBe("approval-missing");
-        (await greta.Restore(first, new RestoreRequest("back", [new("layout", "berth")]), Cancel)).Release.Number.ShouldBe(first + 2);
+        (await greta.Restore(first, new RestoreRequest("back", [new("layout", "berth")]), Cancel)).Release.Number.ShouldBe(first + 3);
     }
 
     [Fact]

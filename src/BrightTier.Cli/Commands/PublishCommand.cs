@@ -147,15 +147,22 @@ internal static class PublishCommand
             throw new UsageException("--plan names what is published; name nothing beside it.");
         }
 
+        var text = await Streams.Read(file, cancel);
+        if (string.IsNullOrWhiteSpace(text))
+        {
+            throw new UsageException($"'{file}' is empty: whatever was to write the plan did not. Nothing was published.");
+        }
+
         try
         {
-            using var json = JsonDocument.Parse(await Streams.ReadBytes(file, cancel));
+            using var json = JsonDocument.Parse(text);
             return ReleasePlans.Read(json.RootElement);
         }
         catch (Exception error) when (error is JsonException or InvalidOperationException or KeyNotFoundException or FormatException)
         {
+            var why = error is FormatException ? error.Message : "It is no JSON, or says something else.";
             throw new UsageException(
-                $"'{file}' is no plan: give what 'brighttier publish --dry-run --json' or 'brighttier apply --json' wrote. {error.Message}"
+                $"'{file}' is no plan: give what 'brighttier publish --dry-run --json' or 'brighttier apply --json' wrote. {why}"
             );
         }
     }

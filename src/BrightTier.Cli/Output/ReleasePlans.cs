@@ -7,10 +7,16 @@ namespace BrightTier.Cli.Output;
 internal static class ReleasePlans
 {
     /// <summary>The drafts that a plan, or the report of an import, names; of a plan also the release it was made against.</summary>
+    /// <exception cref="FormatException">It is neither.</exception>
     public static (List<DraftReference> References, long? Reviewed) Read(JsonElement json)
     {
+        if (json.ValueKind is not JsonValueKind.Object || !json.TryGetProperty("documents", out var documents))
+        {
+            throw new FormatException("It has no 'documents'.");
+        }
+
         var references = new List<DraftReference>();
-        foreach (var document in json.GetProperty("documents").EnumerateArray())
+        foreach (var document in documents.EnumerateArray())
         {
             // What an import left alone since somebody changed it is not its to publish.
             if (!(document.TryGetProperty("ahead", out var ahead) && ahead.GetBoolean()))

@@ -48,11 +48,14 @@ public sealed partial class ReleasePublisher
         Texts? Label(string entity, string field) => now.Definitions.Entities.GetValueOrDefault(entity)?.Find(field)?.Label;
     }
 
-    /// <summary>Whether everybody has something else than the draft holds.</summary>
-    private bool IsAnother(DraftRow row) =>
-        releases.Default.Hashes.GetValueOrDefault((row.Kind, row.Key)) != ReleaseStore.HashOf(row.Content);
+    /// <summary>Whether everybody has something else than the draft holds, or nothing that can be read.</summary>
+    private bool IsAnother(DraftRow row) => IsAnother(row.Kind, row.Key, ReleaseStore.HashOf(row.Content));
 
-    private bool IsAnother(ReleasedText text) => releases.Default.Hashes.GetValueOrDefault((text.Kind, text.Key)) != text.Hash;
+    private bool IsAnother(ReleasedText text) => IsAnother(text.Kind, text.Key, text.Hash);
+
+    private bool IsAnother(string kind, string key, string hash) =>
+        releases.Default.Hashes.GetValueOrDefault((kind, key)) != hash
+        || releases.Default.Damaged.Any(damaged => (damaged.Kind, damaged.Key) == (kind, key));
 
     /// <summary>What was reviewed against a release is published only over what that release has.</summary>
     private async Task RequireReviewed(long reviewed, IReadOnlyList<DraftRow> rows, CancellationToken cancel)
