@@ -214,7 +214,15 @@ public sealed class MouseHands(Window window) : Hands(window)
         await Page.Mouse.DownAsync();
         await Page.Mouse.MoveAsync(x + 8, y + 6, new() { Steps = 3 });
         var box = await Reach(to, x + 8);
-        await Page.Mouse.MoveAsync(box.X + (float)(box.Width * across), box.Y + (float)(box.Height * down), new() { Steps = 12 });
+        (x, y) = (box.X + (float)(box.Width * across), box.Y + (float)(box.Height * down));
+        await Page.Mouse.MoveAsync(x, y, new() { Steps = 12 });
+        // What is under the hand may have moved away meanwhile: then nothing shows until the hand moves again.
+        for (var step = 1; step < 100 && !await Page.Locator(".canvas-layer[data-showing]").IsVisibleAsync(); step++)
+        {
+            await Page.WaitForTimeoutAsync(100);
+            await Page.Mouse.MoveAsync(x + (step % 2), y);
+        }
+
         await Page.Locator(".canvas-layer[data-showing]").WaitForAsync();
         await Page.Mouse.UpAsync();
     }

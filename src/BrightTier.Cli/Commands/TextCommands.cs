@@ -48,10 +48,8 @@ internal static class TextCommands
             var all = Workspace.Read([result.GetRequiredValue(folder)], cancel);
             var byName = all.Files.Where(each => each.Document is not null).ToDictionary(each => (each.Document!.Kind, each.Document.Key));
             var path = result.GetRequiredValue(file);
-            var (documents, problem) = Xliff.Import(
-                await Streams.Read(path, cancel),
-                (kind, key) => byName.GetValueOrDefault((kind, key))?.Document,
-                byName.Values.Select(each => each.Document).OfType<Document.OfApplication>().FirstOrDefault()?.Application.Languages
+            var (documents, problem) = Xliff.Import(await Streams.Read(path, cancel), (kind, key) =>
+                byName.GetValueOrDefault((kind, key))?.Document
             );
             if (problem is not null)
             {

@@ -68,11 +68,9 @@ public static class Xliff
 
     /// <summary>Reads translations: for every document named, the document with them.</summary>
     /// <param name="find">Finds a document by kind and key.</param>
-    /// <param name="languages">The application's languages; null where they are not known.</param>
     public static (IReadOnlyList<TranslationOutcome> Documents, Message? Problem) Import(
         string text,
-        Func<DocumentKind, string, Document?> find,
-        IReadOnlyList<string>? languages = null
+        Func<DocumentKind, string, Document?> find
     )
     {
         XElement root;
@@ -119,9 +117,9 @@ public static class Xliff
             return ([], $"needs srcLang and trgLang");
         }
 
-        if (WrongLanguage(from, to, languages) is { } wrong)
+        if (Array.Find([from, to], tag => !LanguageTags.IsTag(tag)) is { } odd)
         {
-            return ([], wrong);
+            return ([], $"is for '{Suggestion.Short(odd)}', which is no language tag (RFC 5646) such as nl or pt-BR");
         }
 
         var done = new List<TranslationOutcome>();
@@ -138,19 +136,6 @@ public static class Xliff
         }
 
         return (done, null);
-    }
-
-    /// <summary>What is wrong with the languages a file is for; null when nothing is.</summary>
-    private static Message? WrongLanguage(string from, string to, IReadOnlyList<string>? languages)
-    {
-        if (Array.Find([from, to], tag => !LanguageTags.IsTag(tag)) is { } odd)
-        {
-            return $"is for '{Suggestion.Short(odd)}', which is no language tag (RFC 5646) such as nl or pt-BR";
-        }
-
-        return languages is not { Count: > 0 } || languages.Contains(to)
-            ? null
-            : (Message)$"is for '{to}', which is none of the application's languages: {string.Join(", ", languages)}";
     }
 
     private static TranslationOutcome Into(Document document, XElement file, string from, string to)
