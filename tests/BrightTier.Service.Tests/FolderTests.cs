@@ -137,6 +137,23 @@ public sealed class FolderTests(OwnService own) : IClassFixture<OwnService>, IAs
         (await ada.File("layout", "mooringLine", Cancel)).Text.ShouldContain("archived: true");
     }
 
+    [Fact]
+    public async Task What_only_goes_with_something_archived_is_not_brought_back_by_its_own_file()
+    {
+        var menu = (await greta.File("navigation", "navigation", Cancel)).Text + "  - { key: cranes, title: Cranes, entity: crane }\n";
+        var crane =
+            "kind: entity\nkey: crane\nlabel: Crane\nplural: Cranes\ndisplay: \"{code}\"\nfields:\n"
+            + "  - key: code\n    label: Code\n    type: text\n    added: true\n";
+        await greta.ImportDocuments(await Folder([menu, crane]), Cancel);
+
+        var all = await Folder([]);
+        var without = all with { Folder = [.. all.Folder!.Where(name => name.Key != "crane")], ArchiveMissing = true };
+        (await greta.ImportDocuments(without, Cancel)).Missing!.Single().State.ShouldBe("archived");
+        (await greta.File("navigation", "navigation", Cancel)).Text.ShouldNotContain("crane");
+        var again = (await greta.ImportDocuments(new ImportRequest([new(menu)]), Cancel)).Documents.Single();
+        (again.Change, again.Ahead).ShouldBe(("unchanged", true));
+    }
+
     /// <summary>A folder that has every document there is, some of them with another text, but not some layouts.</summary>
     private async Task<ImportRequest> Folder(string[] texts, params string[] gone) =>
         new(

@@ -169,6 +169,11 @@ internal static class FileCommands
             return Exit.Refused;
         }
 
+        if (all.Count == 0)
+        {
+            throw new UsageException($"There is no document in '{folder}': no file that ends in .yaml. 'brighttier pull' writes them.");
+        }
+
         var changed = all.Where(each => pulled.Base(each.Document.Kind, each.Document.Key) != each.Text).ToList();
         // A part of a folder says nothing about what is not in it.
         var whole = File.Exists(Path.Combine(folder, "application.yaml"));

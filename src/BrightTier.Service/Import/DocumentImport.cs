@@ -67,10 +67,10 @@ public sealed class DocumentImport(DraftDocuments drafts)
         var report = new ImportReport(taken, [.. arriving.Select(each => Info(each, before, taken))], findings)
         {
             Missing = gone.Answer(
-                (kind, key) => Revision(kind, key) + (taken && gone.Documents.Any(each => (each.Kind, each.Key) == (kind, key)) ? 1 : 0)
+                (kind, key) => Revision(kind, key) + (taken && gone.Gone.Any(each => (each.Kind, each.Key) == (kind, key)) ? 1 : 0)
             ),
         };
-        return (report, [.. arriving.Select(each => each.Sent), .. gone.Documents]);
+        return (report, [.. arriving.Select(each => each.Sent), .. gone.Gone]);
 
         long Revision(DocumentKind kind, string key) => rows.GetValueOrDefault((kind.Name(), key))?.Revision ?? 0;
     }

@@ -54,6 +54,10 @@ internal sealed class MissingDocuments
     /// <summary>The drafts as they are with what is archived; none where it is not asked for.</summary>
     public IReadOnlyList<Document> Documents => archived;
 
+    /// <summary>Of those the ones that are gone themselves: what only went with them is in the folder as it was.</summary>
+    public IEnumerable<Document> Gone =>
+        archived.Where(document => names.Any(each => (each.Kind, each.Key) == (document.Kind, document.Key)));
+
     /// <exception cref="RefusedException">409: something that is to be archived is named by something else.</exception>
     public void RequireUnused()
     {
