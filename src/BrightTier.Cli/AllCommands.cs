@@ -15,7 +15,7 @@ internal static class AllCommands
         FileCommands.Apply,
         MergeCommand.Make,
         line => PublishCommand.Make(line, "publish"),
-        SessionCommands.Status,
+        StatusCommand.Make,
         SessionCommands.SignIn,
         SessionCommands.SignOut,
         ProfileCommands.Make,

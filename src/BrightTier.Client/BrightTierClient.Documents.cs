@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net.Http.Headers;
 using System.Text;
 using BrightTier.Contracts;
@@ -108,11 +109,19 @@ public sealed partial class BrightTierClient
         Send(HttpMethod.Post, "api/documents", Body(request, WireJson.Default.ImportRequest), WireJson.Default.ImportReport, null, cancel);
 
     /// <summary>Documents in one archive: those named kind/key with all they rest on, or every one.</summary>
-    public async Task<byte[]> ExportBundle(IEnumerable<string> documents, bool draft, bool withoutDependencies, CancellationToken cancel)
+    /// <param name="release">The release they are of; null for what everyone has, or, with <paramref name="draft"/>, the drafts.</param>
+    public async Task<byte[]> ExportBundle(
+        IEnumerable<string> documents,
+        bool draft,
+        bool withoutDependencies,
+        CancellationToken cancel,
+        long? release = null
+    )
     {
         using var answer = await Ask(
             HttpMethod.Get,
             $"api/bundle?draft={(draft ? "true" : "false")}&withoutDependencies={(withoutDependencies ? "true" : "false")}"
+                + $"{Part("release", release?.ToString(CultureInfo.InvariantCulture))}"
                 + $"{string.Concat(documents.Select(name => Part("document", name)))}",
             null,
             null,

@@ -164,6 +164,14 @@ public sealed partial class BrightTierClient
     public Task<JsonElement> Form(string entity, string mode, CancellationToken cancel) =>
         Get($"api/forms/{Escape(entity)}?mode={Escape(mode)}", WireJson.Default.JsonElement, cancel);
 
+    /// <summary>A draft as it is looked at: its form, its lengths, and what the checks find.</summary>
+    public Task<LayoutView> View(string key, string? role, string mode, string? language, CancellationToken cancel) =>
+        Get(
+            $"api/layouts/{Escape(key)}/view?mode={Escape(mode)}{Part("role", role)}{Part("language", language)}",
+            WireJson.Default.LayoutView,
+            cancel
+        );
+
     public Task<JsonElement> Preview(string key, string? role, string mode, CancellationToken cancel) =>
         Get(
             $"api/layouts/{Escape(key)}/preview?mode={Escape(mode)}{(role is null ? "" : $"&role={Escape(role)}")}",

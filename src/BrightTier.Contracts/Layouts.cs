@@ -72,23 +72,14 @@ public sealed record LayoutRequest(
 /// again, and answered as it was.</param>
 /// <param name="Width">A width whose own form the edits are made on, as it is seen there: they become changes of that width, and the base
 /// stays as it is.</param>
-/// <param name="Preview">Answers the form as it is then, so that nobody who draws it asks again; without it the answer has no form.</param>
 public sealed record EditRequest(
     long Base,
     JsonElement Edits,
     string? Label = null,
     string? ConflictResolution = null,
     string? Name = null,
-    string? Width = null,
-    PreviewRequest? Preview = null
+    string? Width = null
 );
-
-/// <summary>Through whose eyes a draft is resolved.</summary>
-/// <param name="Role">The role whose form it is; without one, that of all roles together.</param>
-/// <param name="Mode">create, edit or view; without one, edit.</param>
-/// <param name="Language">Without one, the application's first.</param>
-/// <param name="ShowHidden">Whether what is never shown is there too, marked as hidden.</param>
-public sealed record PreviewRequest(string? Role = null, string? Mode = null, string? Language = null, bool ShowHidden = false);
 
 /// <summary>
 /// What is to be placed, and where. Exactly one of field, node, part and piece is given. Without an edge it comes after the target;
@@ -114,8 +105,7 @@ public sealed record PlaceRequest(
     string? Edge = null,
     string? Page = null,
     string? Label = null,
-    string? Width = null,
-    PreviewRequest? Preview = null
+    string? Width = null
 );
 
 /// <summary>Tells the others at a draft what one has selected of it: seen by them, kept nowhere.</summary>
@@ -149,22 +139,30 @@ public sealed record ProposedChanges(
     IReadOnlyList<LengthInfo> After
 );
 
-/// <summary>What became of edits: the new revision, the edits as applied with all ids, and what would undo them.</summary>
-/// <param name="Preview">Where it was asked for.</param>
+/// <summary>
+/// What became of edits: the new revision, the edits as applied with all ids, and what would undo them. Where the revision follows the one
+/// they were made against, these edits applied to that give the draft; else somebody was in between. What it looks like and what the checks
+/// find is asked for by itself.
+/// </summary>
 /// <param name="Unmatched">Of what was pasted, the fields for which there was none here.</param>
 /// <param name="RowFull">Of what was placed: there was no room left in the row it was meant for, and it got a row of its own.</param>
 public sealed record EditResult(
     long Revision,
     JsonElement Edits,
     JsonElement Inverse,
-    LayoutDraft Draft,
-    EditPreview? Preview = null,
     IReadOnlyList<string>? Unmatched = null,
     bool RowFull = false
 );
 
-/// <summary>The draft as it is drawn after edits: its form, as <c>/api/layouts/{key}/preview</c> answers it, and its lengths.</summary>
-public sealed record EditPreview([property: JsonConverter(typeof(WholeElement))] JsonElement Form, IReadOnlyList<LengthInfo> Lengths);
+/// <summary>A draft as it is looked at, at a revision.</summary>
+/// <param name="Form">As <c>/api/layouts/{key}/preview</c> answers it.</param>
+/// <param name="Lengths">How long it is at each width, the widest first.</param>
+public sealed record LayoutView(
+    long Revision,
+    IReadOnlyList<FindingInfo> Findings,
+    [property: JsonConverter(typeof(WholeElement))] JsonElement Form,
+    IReadOnlyList<LengthInfo> Lengths
+);
 
 public sealed record ChangeInfo(long Revision, string By, DateTimeOffset At, string Label, JsonElement Edits);
 

@@ -43,6 +43,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(LayoutRequest))]
 [JsonSerializable(typeof(EditRequest))]
 [JsonSerializable(typeof(EditResult))]
+[JsonSerializable(typeof(LayoutView))]
 [JsonSerializable(typeof(IReadOnlyList<ChangeInfo>))]
 [JsonSerializable(typeof(IReadOnlyList<FindingInfo>))]
 [JsonSerializable(typeof(Comparison))]

@@ -53,20 +53,18 @@ public sealed record NewPiece(string Title, IReadOnlyList<string> Nodes, string?
 /// <param name="At">The node behind which it goes; without one, the end of the form.</param>
 /// <param name="Label">What the change is called, at most 200 characters.</param>
 /// <param name="Width">A width whose own form it goes on, as of <see cref="EditRequest"/>.</param>
-/// <param name="Preview">Answers the form as it is then, as of <see cref="EditRequest"/>.</param>
 public sealed record PasteRequest(
     string? Text = null,
     string? Piece = null,
     IReadOnlyDictionary<string, string>? Slots = null,
     string? At = null,
     string? Label = null,
-    string? Width = null,
-    PreviewRequest? Preview = null
+    string? Width = null
 );
 
 /// <summary>The use of a piece that is to be a copy of its own; the rest as of <see cref="PasteRequest"/>.</summary>
 /// <param name="Use">The id of the use.</param>
-public sealed record DetachRequest(string Use, string? Label = null, string? Width = null, PreviewRequest? Preview = null);
+public sealed record DetachRequest(string Use, string? Label = null, string? Width = null);
 
 /// <summary>A pattern of the shared library, with the message users get, by language tag, and the samples kept with it.</summary>
 public sealed record PatternInfo(

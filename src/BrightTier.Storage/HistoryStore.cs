@@ -25,13 +25,8 @@ public sealed class HistoryStore(IDbContextFactory<StorageContext> contexts)
     public async Task<IReadOnlyList<TextHad>> Of(string kind, string key, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
-        var released = await context
-            .ReleaseDocuments.Where(document => document.Kind == kind && document.Key == key)
-            .Where(document => document.Hash != ReleaseDocumentRow.Gone)
-            .Where(document =>
-                !context.Rollouts.Any(rollout => rollout.Release == document.Release && rollout.State != RolloutRow.Promoted)
-            )
-            .OrderBy(document => document.Release)
+        var released = await Released(context)
+            .Where(document => document.Kind == kind && document.Key == key)
             .Select(document => new TextHad(document.Hash, document.Release, TextSource.Release))
             .ToListAsync(cancel);
         var arrived = await context
@@ -39,9 +34,51 @@ public sealed class HistoryStore(IDbContextFactory<StorageContext> contexts)
             .OrderBy(arrival => arrival.Id)
             .Select(arrival => new TextHad(arrival.Hash, arrival.After, arrival.FromFiles ? TextSource.Files : TextSource.Bundle))
             .ToListAsync(cancel);
-        // What arrived after a release comes before the next; the order among themselves stays.
+        return InOrder(released.Concat(arrived));
+    }
+
+    /// <summary>The same of every document, read at once.</summary>
+    public async Task<ILookup<(string Kind, string Key), TextHad>> All(CancellationToken cancel)
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        var released = await Released(context)
+            .Select(document => new
+            {
+                document.Kind,
+                document.Key,
+                Text = new TextHad(document.Hash, document.Release, TextSource.Release),
+            })
+            .ToListAsync(cancel);
+        var arrived = await context
+            .ImportedVersions.OrderBy(arrival => arrival.Id)
+            .Select(arrival => new
+            {
+                arrival.Kind,
+                arrival.Key,
+                Text = new TextHad(arrival.Hash, arrival.After, arrival.FromFiles ? TextSource.Files : TextSource.Bundle),
+            })
+            .ToListAsync(cancel);
+        return released
+            .Concat(arrived)
+            .GroupBy(each => (each.Kind, each.Key), each => each.Text)
+            .SelectMany(had => InOrder(had).Select(text => (had.Key, text)))
+            .ToLookup(each => each.Key, each => each.text);
+    }
+
+    /// <summary>What releases had, oldest first, but for those that were given to some alone.</summary>
+    private static IQueryable<ReleaseDocumentRow> Released(StorageContext context) =>
+        context
+            .ReleaseDocuments.Where(document => document.Hash != ReleaseDocumentRow.Gone)
+            .Where(document =>
+                !context.Rollouts.Any(rollout => rollout.Release == document.Release && rollout.State != RolloutRow.Promoted)
+            )
+            .OrderBy(document => document.Release);
+
+    /// <summary>What arrived after a release comes before the next; the order among themselves stays.</summary>
+    private static List<TextHad> InOrder(IEnumerable<TextHad> had)
+    {
         var texts = new List<TextHad>();
-        foreach (var text in released.Concat(arrived).OrderBy(text => text.After))
+        foreach (var text in had.OrderBy(text => text.After))
         {
             if (texts.LastOrDefault()?.Hash != text.Hash)
             {

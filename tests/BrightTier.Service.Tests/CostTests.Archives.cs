@@ -49,6 +49,7 @@ public sealed partial class CostTests
                 "api/layouts/fanned",
                 "api/layouts/fanned/findings",
                 "api/layouts/fanned/preview",
+                "api/layouts/fanned/view",
                 "api/layouts/fanned/length",
                 "api/layouts/fanned/explain?node=u",
                 "api/layouts/fan0/preview",

@@ -101,6 +101,7 @@ public sealed class HiddenValueTests(OwnService own) : IClassFixture<OwnService>
         await Unmoved("hanna", http => Get(http, "api/layouts/agreement/explain?node=what&record=1"), "explain");
         await Unmoved("hanna", http => Get(http, "api/routing?entity=berth&person=cleo&record=1"), "routing, as somebody who may");
         await Unmoved("hanna", http => Get(http, "api/layouts/agreement/preview?mode=view"), "preview");
+        await Unmoved("hanna", http => Get(http, "api/layouts/agreement/view?mode=view"), "view");
     }
 
     [Fact]

@@ -109,7 +109,7 @@ public sealed partial class PageTests(DemoService service)
             ),
             Cancel
         );
-        await ada.Publish(new PublishRequest([new("layout", "berth", edited.Draft.Revision)]), Cancel);
+        await ada.Publish(new PublishRequest([new("layout", "berth", edited.Revision)]), Cancel);
         using var http = await Browser(running, "ada");
         var html = await http.GetStringAsync("records/berth/1", Cancel);
         html.ShouldNotContain("<script>alert");

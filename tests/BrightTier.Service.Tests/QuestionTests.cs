@@ -54,12 +54,10 @@ public sealed class QuestionTests(DemoService demo)
         refused
             .Problems!.Single()
             .ShouldSatisfyAllConditions(part => part.Code.ShouldBe("set-twice"), part => part.Pointer.ShouldBe("/edits/0"));
-        (await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), ConflictResolution: "theirs"), Cancel))
-            .Draft.Tree.GetRawText()
-            .ShouldContain("\"Where\"");
-        (await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), ConflictResolution: "mine"), Cancel))
-            .Draft.Tree.GetRawText()
-            .ShouldContain("\"Spot\"");
+        await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), ConflictResolution: "theirs"), Cancel);
+        (await greta.Layout("berth", Cancel)).Tree.GetRawText().ShouldContain("\"Where\"");
+        await greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"Spot\""), ConflictResolution: "mine"), Cancel);
+        (await greta.Layout("berth", Cancel)).Tree.GetRawText().ShouldContain("\"Spot\"");
         (
             await Wire.Refused(() =>
                 greta.Edit("berth", new EditRequest(1, Set("place", "title", "\"x\""), ConflictResolution: "ours"), Cancel)

@@ -182,7 +182,7 @@ public sealed class ReleaseTests : IAsyncLifetime
         (
             await http.GetFromJsonAsync("api/layouts/berth/diff?from=generated", WireJson.Default.Comparison, Cancel)
         )!.Summary.ShouldBeEmpty();
-        await ada.Edit("berth", new EditRequest(generated.Draft.Revision, generated.Inverse), Cancel);
+        await ada.Edit("berth", new EditRequest(generated.Revision, generated.Inverse), Cancel);
         (await ada.Layout("berth", Cancel)).Tree.GetRawText().ShouldBe(before.Tree.GetRawText());
     }
 

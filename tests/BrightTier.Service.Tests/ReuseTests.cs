@@ -49,20 +49,17 @@ public sealed class ReuseTests(DemoService shared)
         using var ada = await service.As("ada");
         var before = await ada.Layout("vessel", Cancel);
 
-        var applied = await ada.Detach(
-            "vessel",
-            new DetachRequest("hullCover", "Cover of its own", Preview: new PreviewRequest("harbour-office")),
-            Cancel
-        );
+        var applied = await ada.Detach("vessel", new DetachRequest("hullCover", "Cover of its own"), Cancel);
 
         (await ada.Pieces(Cancel)).Single(each => each.Key == "cover").Uses.Select(use => use.Node).ShouldBe(["thirdCover"]);
-        applied.Draft.Tree.GetRawText().ShouldContain("\"field\":\"coverPolicy\"");
-        applied.Preview!.Form.GetRawText().ShouldContain("coverPolicy");
-        applied.Preview.Lengths.ShouldBe(await ada.Length("vessel", Cancel));
+        (await Tree("vessel")).ShouldContain("\"field\":\"coverPolicy\"");
         (await ada.Changes("vessel", 0, Cancel))[^1].Label.ShouldBe("Cover of its own");
         var back = await ada.Edit("vessel", new EditRequest(applied.Revision, applied.Inverse), Cancel);
-        back.Draft.Tree.GetRawText().ShouldBe(before.Tree.GetRawText());
+        back.Revision.ShouldBe(applied.Revision + 1);
+        (await Tree("vessel")).ShouldBe(before.Tree.GetRawText());
         (await Wire.Refused(() => ada.Detach("vessel", new DetachRequest("rig"), Cancel))).Problems!.Single().Pointer.ShouldBe("/use");
+
+        async Task<string> Tree(string layout) => (await ada.Layout(layout, Cancel)).Tree.GetRawText();
     }
 
     [Fact]
@@ -83,12 +80,12 @@ public sealed class ReuseTests(DemoService shared)
         var pasted = await ada.Paste("agreement", new PasteRequest(money, At: "dayRate"), Cancel);
         pasted.Unmatched.ShouldBe(["code"]);
         pasted.Revision.ShouldBe(agreement.Revision + 1);
-        pasted.Draft.Findings.ShouldContain(finding => finding.Code == "field-twice");
+        (await ada.Layout("agreement", Cancel)).Findings.ShouldContain(finding => finding.Code == "field-twice");
 
         // In its own layout a section comes again, with other ids and its title.
         var again = await ada.Paste("vessel", new PasteRequest(clip, At: "engine"), Cancel);
         again.Unmatched.ShouldBe([]);
-        again.Draft.Tree.GetRawText().ShouldContain("\"identity2\"");
+        (await ada.Layout("vessel", Cancel)).Tree.GetRawText().ShouldContain("\"identity2\"");
 
         (
             await Wire.Refused(() => ada.Paste("vessel", new PasteRequest("kind: pattern\nkey: x\npattern: a\n"), Cancel))
@@ -107,7 +104,7 @@ public sealed class ReuseTests(DemoService shared)
         var before = (await ada.File("layout", "vessel", Cancel)).Text;
         var narrow = await ada.Paste("vessel", new PasteRequest(clip, At: "identity", Width: "narrow"), Cancel);
         narrow.Edits[0].GetProperty("parent").GetString().ShouldBe("narrow");
-        narrow.Draft.Tree.GetRawText().ShouldContain("engineHours2");
+        (await ada.Layout("vessel", Cancel)).Tree.GetRawText().ShouldContain("engineHours2");
         var text = (await ada.File("layout", "vessel", Cancel)).Text;
         var variants = before.IndexOf("variants:", StringComparison.Ordinal);
         text[..variants].ShouldBe(before[..variants]);
@@ -117,11 +114,11 @@ public sealed class ReuseTests(DemoService shared)
 
         // The yard's layout has no identity section of its own: it extends one that has.
         var over = await ada.Paste("vessel-foreman", new PasteRequest(clip, At: "identity"), Cancel);
-        over.Draft.Tree.GetRawText().ShouldContain("engine2");
+        (await ada.Layout("vessel-foreman", Cancel)).Tree.GetRawText().ShouldContain("engine2");
         (await ada.File("layout", "vessel", Cancel)).Text.ShouldBe(before);
         await ada.Edit("vessel-foreman", new EditRequest(over.Revision, over.Inverse), Cancel);
-        var detached = await ada.Detach("vessel", new DetachRequest("hullCover", Width: "narrow"), Cancel);
-        detached.Draft.Tree.GetRawText().ShouldContain("coverPolicy");
+        await ada.Detach("vessel", new DetachRequest("hullCover", Width: "narrow"), Cancel);
+        (await ada.Layout("vessel", Cancel)).Tree.GetRawText().ShouldContain("coverPolicy");
         (await ada.File("layout", "vessel", Cancel)).Text[..variants].ShouldBe(before[..variants]);
     }
 
@@ -246,8 +243,8 @@ public sealed class ReuseTests(DemoService shared)
 
         var applied = await ada.Edit("vessel", new EditRequest(draft.Revision, edits), Cancel);
 
-        applied
-            .Draft.Findings.Single(finding => finding.Code == "pattern-sample")
+        (await ada.Layout("vessel", Cancel))
+            .Findings.Single(finding => finding.Code == "pattern-sample")
             .Message.ShouldBe("'SQ-1' must match SQ-[0-9]{4}, but does not.");
         (await Wire.Refused(() => ada.Publish(new PublishRequest([new("layout", "vessel", applied.Revision)]), Cancel)))
             .Problems!.Single()

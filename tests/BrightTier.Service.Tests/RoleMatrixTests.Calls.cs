@@ -82,6 +82,7 @@ public sealed partial class RoleMatrixTests
         ("get /api/databases/{name}/differences", "ynnnnnyn", null),
         ("post /api/databases/{name}/refresh", "ynnnnnyn", null),
         ("get /api/layouts/{key}/preview", "ynnnnnyy", null),
+        ("get /api/layouts/{key}/view", "ynnnnnyy", null),
         ("get /api/layouts/{key}/entity", "ynnnnnyy", null),
         ("get /api/pieces", "ynnnnnyy", null),
         ("post /api/layouts/{key}/pieces", "ynnnnnyn", """{"title":"","nodes":[]}"""),

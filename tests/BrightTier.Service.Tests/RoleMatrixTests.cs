@@ -128,6 +128,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "get /api/layouts/{key}/changes",
                 "get /api/layouts/{key}/findings",
                 "get /api/layouts/{key}/preview",
+                "get /api/layouts/{key}/view",
                 "get /api/layouts/{key}/entity",
                 "get /api/pieces",
                 "get /api/templates",

@@ -20,6 +20,7 @@ internal static class BundleCommands
             Arity = ArgumentArity.ZeroOrMore,
         };
         var draft = new Option<bool>("--draft") { Description = "As they are in drafts, not as everyone has them." };
+        var release = new Option<long?>("--release") { Description = "As a release had them, by its number." };
         var alone = new Option<bool>("--without-dependencies") { Description = "Without what they depend on." };
         var export = new Command(
             "export",
@@ -31,6 +32,7 @@ internal static class BundleCommands
             file,
             documents,
             draft,
+            release,
             alone,
         };
         line.Do(export, async (result, context, cancel) =>
@@ -41,7 +43,8 @@ internal static class BundleCommands
                 result.GetValue(documents)!.Select(Named),
                 result.GetValue(draft),
                 result.GetValue(alone),
-                cancel
+                cancel,
+                result.GetValue(release)
             );
             await Streams.WriteBytes(path, bundle, cancel);
             if (path != Streams.Standard)

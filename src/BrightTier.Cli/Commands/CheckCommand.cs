@@ -18,15 +18,16 @@ internal static class CheckCommand
         var fix = new Option<bool>("--fix") { Description = "Fixes what has a fix, in the files." };
         var format = new Option<string>("--format")
         {
-            Description = "text, json (a line each) or sarif (SARIF 2.1.0).",
+            Description = "text, json (a line each), sarif (SARIF 2.1.0), or junit (a test report in XML: a case a file).",
             DefaultValueFactory = _ => "text",
         };
-        format.AcceptOnlyFromAmong("text", "json", "sarif");
+        format.AcceptOnlyFromAmong("text", "json", "sarif", "junit");
         var check = new Command(
             "check",
             "Checks files without a service: form, conditions, and every rule. Entities are looked for in the folders given "
                 + "and beside them.\n\nExamples:\n  brighttier check demo\n  brighttier check demo/layouts/vessel.yaml "
-                + "--strict\n  brighttier check quay --fix\n  brighttier check quay --format sarif > findings.sarif"
+                + "--strict\n  brighttier check quay --fix\n  brighttier check quay --format sarif > findings.sarif\n  "
+                + "brighttier check quay --format junit > checks.xml"
         )
         {
             paths,
@@ -44,38 +45,45 @@ internal static class CheckCommand
             }
 
             var findings = Findings(workspace).ToArray();
-            var form = context.Printer.Json ? "json" : result.GetValue(format)!;
-            switch (form)
-            {
-                case "sarif":
-                    context.Printer.Line(Sarif.Write(findings));
-                    break;
-                case "json":
-                    foreach (var finding in findings)
-                    {
-                        context.Printer.Line(ToJson(finding));
-                    }
-
-                    break;
-                default:
-                    foreach (var finding in findings)
-                    {
-                        Print(context.Printer, finding, workspace.Files.First(file => file.Path == finding.File).Text);
-                    }
-
-                    var count = workspace.Files.Count;
-                    context.Printer.Line(
-                        findings.Length == 0
-                            ? $"{count} {(count == 1 ? "file" : "files")} checked, nothing found."
-                            : $"{count} {(count == 1 ? "file" : "files")} checked: {Counted(findings)}."
-                    );
-                    break;
-            }
-
-            var worst = findings.Length == 0 ? -1 : findings.Max(finding => (int)finding.Severity);
-            return worst >= (int)(result.GetValue(strict) ? Severity.Warning : Severity.Error) ? Exit.Refused : Exit.Done;
+            var gravest = result.GetValue(strict) ? Severity.Warning : Severity.Error;
+            Print(context.Printer, context.Printer.Json ? "json" : result.GetValue(format)!, workspace, findings, gravest);
+            return findings.Any(finding => finding.Severity >= gravest) ? Exit.Refused : Exit.Done;
         });
         return check;
+    }
+
+    /// <param name="gravest">What has to be mended at least.</param>
+    private static void Print(Printer printer, string format, Workspace workspace, IReadOnlyList<PlacedFinding> findings, Severity gravest)
+    {
+        switch (format)
+        {
+            case "sarif":
+                printer.Line(Sarif.Write(findings));
+                break;
+            case "junit":
+                printer.Line(TestSummary.Write("brighttier check", workspace.Files.Select(file => file.Path), findings, gravest));
+                break;
+            case "json":
+                foreach (var finding in findings)
+                {
+                    printer.Line(ToJson(finding));
+                }
+
+                break;
+            default:
+                foreach (var finding in findings)
+                {
+                    Print(printer, finding, workspace.Files.First(file => file.Path == finding.File).Text);
+                }
+
+                var count = workspace.Files.Count;
+                printer.Line(
+                    findings.Count == 0
+                        ? $"{count} {(count == 1 ? "file" : "files")} checked, nothing found."
+                        : $"{count} {(count == 1 ? "file" : "files")} checked: {Counted(findings)}."
+                );
+                break;
+        }
     }
 
     private static string Counted(IReadOnlyList<PlacedFinding> findings) =>

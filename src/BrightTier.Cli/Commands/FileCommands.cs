@@ -160,24 +160,13 @@ internal static class FileCommands
     )
     {
         using var client = context.Client();
-        var pulled = Directory.Exists(folder)
-            ? new PulledFolder(Path.GetFullPath(folder), context.Profile)
-            : throw new UsageException($"There is no folder '{folder}'.");
-        if (await All(folder, context.Printer, cancel) is not { } all)
+        if (await SentFolder.Read(folder, context, cancel) is not { } sent)
         {
             context.Printer.Line("Nothing was applied.");
             return Exit.Refused;
         }
 
-        if (all.Count == 0)
-        {
-            throw new UsageException($"There is no document in '{folder}': no file that ends in .yaml. 'brighttier pull' writes them.");
-        }
-
-        var changed = all.Where(each => pulled.Base(each.Document.Kind, each.Document.Key) != each.Text).ToList();
-        // A part of a folder says nothing about what is not in it.
-        var whole = File.Exists(Path.Combine(folder, "application.yaml"));
-        if (changed.Count == 0 && !whole)
+        if (sent.SaysNothing)
         {
             context.Printer.Done(
                 new JsonObject { ["imported"] = false, ["documents"] = new JsonArray() },
@@ -186,83 +175,33 @@ internal static class FileCommands
             return Exit.Done;
         }
 
-        var report = await client.ImportDocuments(
-            asked with
-            {
-                Documents =
-                [
-                    .. changed
-                        .OrderBy(each => each.Document.Kind)
-                        .Select(each => new ImportDocument(each.Text, pulled.Base(each.Document.Kind, each.Document.Key))),
-                ],
-                Folder = whole ? [.. all.Select(each => Name(each.Document))] : null,
-                Pulled = whole ? [.. pulled.Gone().Select(Name)] : null,
-            },
-            cancel
-        );
+        var report = await client.ImportDocuments(sent.In(asked), cancel);
         foreach (var taken in report.Imported ? report.Documents : [])
         {
-            await Keep(pulled, taken, changed.First(each => Names(taken, each.Document)), ids, cancel);
+            await Keep(sent.Pulled, taken, sent.Of(taken), ids, cancel);
         }
 
         foreach (var missing in (report.Missing ?? []).Where(missing => report.Imported && missing.State == "archived"))
         {
-            pulled.Forget(DocumentFile.KindNamed(missing.Kind)!.Value, missing.Key);
+            sent.Pulled.Forget(DocumentFile.KindNamed(missing.Kind)!.Value, missing.Key);
         }
 
         return ImportReports.Print(context.Printer, report, asked.DryRun, format, taken =>
-            changed.Where(each => Names(taken, each.Document)).Select(each => (each.File, each.Text)).First()
+            sent.Of(taken) is var file ? (file.Path, file.Text) : default
         );
     }
-
-    private static DocumentName Name(Document document) => new(document.Kind.Name(), document.Key);
-
-    private static bool Names(ImportedDocument taken, Document document) => document.Kind.Name() == taken.Kind && document.Key == taken.Key;
 
     /// <summary>
     /// What was merged, or is to have its ids, is in the file as it is in the draft, with the file's comments; what was not stays as it was
     /// written.
     /// </summary>
-    private static async Task Keep(
-        PulledFolder pulled,
-        ImportedDocument taken,
-        (Document Document, string File, string Text) changed,
-        bool ids,
-        CancellationToken cancel
-    )
+    private static async Task Keep(PulledFolder pulled, ImportedDocument taken, WorkFile changed, bool ids, CancellationToken cancel)
     {
         var now =
             (ids || taken.Change == "merged") && DocumentFile.Read(taken.Text).Document is { } merged
                 ? FileComments.Write(merged, changed.Text).Text
                 : changed.Text;
-        await File.WriteAllTextAsync(changed.File, now, cancel);
+        await File.WriteAllTextAsync(changed.Path, now, cancel);
         pulled.WriteBase(DocumentFile.KindNamed(taken.Kind)!.Value, taken.Key, now);
-    }
-
-    /// <summary>The documents of a folder; null, and said why, where one cannot be read.</summary>
-    private static async Task<List<(Document Document, string File, string Text)>?> All(
-        string folder,
-        Printer printer,
-        CancellationToken cancel
-    )
-    {
-        var all = new List<(Document Document, string File, string Text)>();
-        var readable = true;
-        foreach (var file in Workspace.YamlIn(folder))
-        {
-            var text = await File.ReadAllTextAsync(file, cancel);
-            var (document, problems) = DocumentFile.Read(text);
-            if (document is null)
-            {
-                CheckCommand.Print(printer, new WorkFile(file, text, document, problems));
-                readable = false;
-            }
-            else
-            {
-                all.Add((document, file, text));
-            }
-        }
-
-        return readable ? all : null;
     }
 }

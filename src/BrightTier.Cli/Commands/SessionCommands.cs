@@ -133,55 +133,7 @@ internal static class SessionCommands
         return command;
     }
 
-    public static Command Status(CommandLine line)
-    {
-        var command = new Command("status", "Shows who is signed in where, and what waits to be published.");
-        line.Do(command, async (_, context, cancel) =>
-        {
-            using var client = context.Client();
-            var session = await client.Session(cancel);
-            var reads =
-                session.Person is not null && session.Permissions.Any(permission => permission is "configure" or "review" or "publish");
-            var waiting = reads ? (await client.DiffReleases("current", "drafts", cancel)).Documents : [];
-            if (context.Printer.Json)
-            {
-                context.Printer.Write(
-                    new JsonObject
-                    {
-                        ["profile"] = context.Profile,
-                        ["server"] = context.Address.ToString().TrimEnd('/'),
-                        ["production"] = context.IsProduction,
-                        ["person"] = session.Person?.Id,
-                        ["permissions"] = new JsonArray([.. session.Permissions.Select(permission => JsonValue.Create(permission))]),
-                        ["release"] = session.Release,
-                        ["waiting"] = new JsonArray([.. waiting.Select(each => JsonValue.Create($"{each.Kind}/{each.Key}"))]),
-                    }
-                );
-                return session.Person is null ? Exit.Refused : Exit.Done;
-            }
-
-            Print(context, session, context.Profile);
-            if (session.Person is null)
-            {
-                return Exit.Refused;
-            }
-
-            context.Printer.Line(session.Release == 0 ? "Nothing is published yet." : $"Release {session.Release} is current.");
-            if (reads)
-            {
-                context.Printer.Line(
-                    waiting.Count == 0
-                        ? "No draft waits to be published."
-                        : $"Waiting to be published: {string.Join(", ", waiting.Select(each => $"{each.Kind}/{each.Key}"))}."
-                );
-            }
-
-            return Exit.Done;
-        });
-        return command;
-    }
-
-    private static void Print(CommandContext context, SessionInfo session, string profile)
+    internal static void Print(CommandContext context, SessionInfo session, string profile)
     {
         if (context.Printer.Json)
         {

@@ -10,6 +10,14 @@ public sealed record CommandContext(Uri Address, string? Token, Printer Printer,
 {
     public BrightTierClient Client() => new(Address, Token);
 
+    /// <summary>The same in another environment.</summary>
+    /// <exception cref="UsageException">There is no profile of that name.</exception>
+    public CommandContext In(string profile)
+    {
+        var kept = Credentials.Read().Find(profile)!;
+        return this with { Address = new Uri(kept.Server + "/"), Token = kept.Token, Profile = profile, IsProduction = kept.Production };
+    }
+
     /// <summary>Asks whether something is to be done that has no simple way back.</summary>
     /// <param name="what">A sentence that says what will happen.</param>
     /// <exception cref="CancelledException">The answer was no.</exception>

@@ -21,10 +21,11 @@ internal static class ImportReports
     {
         var format = new Option<string>("--format")
         {
-            Description = "text or sarif (SARIF 2.1.0: what checks would find).",
+            Description =
+                "text, or what checks would find and what does not go together: sarif (SARIF 2.1.0) or junit (a test report in XML).",
             DefaultValueFactory = _ => "text",
         };
-        format.AcceptOnlyFromAmong("text", "sarif");
+        format.AcceptOnlyFromAmong("text", "sarif", "junit");
         return format;
     }
 
@@ -46,7 +47,18 @@ internal static class ImportReports
         }
         else if (format == "sarif")
         {
-            PrintSarif(printer, report, fileOf);
+            printer.Line(Sarif.Write(Findings(report, fileOf)));
+        }
+        else if (format == "junit")
+        {
+            printer.Line(
+                TestSummary.Write(
+                    dry ? "brighttier apply --dry-run" : "brighttier apply",
+                    report.Documents.Select(taken => fileOf(taken).File),
+                    Findings(report, fileOf),
+                    Severity.Error
+                )
+            );
         }
         else
         {
@@ -56,33 +68,41 @@ internal static class ImportReports
         return refused || (dry && report.Findings.Any(finding => finding.Severity == "error")) ? Exit.Refused : Exit.Done;
     }
 
-    private static void PrintSarif(Printer printer, ImportReport report, Func<ImportedDocument, (string File, string? Text)> fileOf)
-    {
-        printer.Line(
-            Sarif.Write([
-                .. report.Findings.Select(finding =>
-                {
-                    // What is found in a document that was not sent has no file, and what merging brought no line.
-                    var (file, text) = report.Documents.FirstOrDefault(taken => taken.Kind == finding.Kind && taken.Key == finding.Key)
-                        is { } from
-                        ? fileOf(from)
-                        : ($"{finding.Kind}/{finding.Key}", null);
-                    var at = text is null ? default : FilePlaces.Of(text, finding.Place);
-                    return new PlacedFinding(
-                        file,
-                        at.Line,
-                        at.Column,
-                        finding.Place,
-                        Enum.Parse<Severity>(finding.Severity, ignoreCase: true),
-                        finding.Code,
-                        finding.Message,
-                        null,
-                        null
-                    );
-                }),
-            ])
-        );
-    }
+    /// <summary>What checks would find, what both sides changed, and what is gone while something names it.</summary>
+    private static PlacedFinding[] Findings(ImportReport report, Func<ImportedDocument, (string File, string? Text)> fileOf) =>
+        [
+            .. report.Documents.SelectMany(taken => taken.Conflicts.Select(conflict => Unplaced(fileOf(taken).File, "conflict", conflict))),
+            .. (report.Missing ?? [])
+                .Where(missing => missing.State == "used")
+                .SelectMany(missing =>
+                    missing.Uses.Select(use =>
+                        Unplaced($"{missing.Kind}/{missing.Key}", "document-used", $"It is gone from the folder: {use}")
+                    )
+                ),
+            .. report.Findings.Select(finding =>
+            {
+                // What is found in a document that was not sent has no file, and what merging brought no line.
+                var (file, text) = report.Documents.FirstOrDefault(taken => taken.Kind == finding.Kind && taken.Key == finding.Key)
+                    is { } from
+                    ? fileOf(from)
+                    : ($"{finding.Kind}/{finding.Key}", null);
+                var at = text is null ? default : FilePlaces.Of(text, finding.Place);
+                return new PlacedFinding(
+                    file,
+                    at.Line,
+                    at.Column,
+                    finding.Place,
+                    Enum.Parse<Severity>(finding.Severity, ignoreCase: true),
+                    finding.Code,
+                    finding.Message,
+                    null,
+                    null
+                );
+            }),
+        ];
+
+    private static PlacedFinding Unplaced(string file, string code, string message) =>
+        new(file, 0, 0, "", Severity.Error, code, message, null, null);
 
     private static void PrintText(Printer printer, ImportReport report, bool dry, bool refused)
     {

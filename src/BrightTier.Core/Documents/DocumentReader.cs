@@ -25,6 +25,11 @@ internal sealed class DocumentReader
     /// <summary>The map with each key once; YAML has no other, JSON may (RFC 8259, 4, leaves it open), and here it is a mistake.</summary>
     private FileNode.Map Single(FileNode.Map map)
     {
+        if (map.Entries.Length < 2)
+        {
+            return map;
+        }
+
         var keys = new HashSet<string>(map.Entries.Length, StringComparer.Ordinal);
         var twice = map.Entries.Where(entry => !keys.Add(entry.Key)).ToArray();
         foreach (var entry in twice)

@@ -38,15 +38,17 @@ public static partial class LayoutFile
         }
 
         var filled = DerivedIds.Fill(root with { Id = new NodeId("layout") }, []);
-        var byId = root.Walk()
-            .Zip(filled.Walk())
-            .ToDictionary(pair => pair.Second.Id, pair => places.TryGetValue(pair.First, out var at) ? at : map.At);
-        var derived = root.Walk()
-            .Zip(filled.Walk())
-            .Where(pair => pair.First.Id.Name is not { Length: > 0 })
-            .Select(pair => pair.Second.Id)
-            .ToHashSet();
-        return (Layout.Of(filled), byId, derived);
+        var (byId, derived) = (new Dictionary<NodeId, Place>(count), new HashSet<NodeId>(count));
+        foreach (var (read, node) in root.Walk().Zip(filled.Walk()))
+        {
+            byId.Add(node.Id, places.TryGetValue(read, out var at) ? at : map.At);
+            if (read.Id.Name is not { Length: > 0 })
+            {
+                derived.Add(node.Id);
+            }
+        }
+
+        return (Layout.Of(filled, count), byId, derived);
     }
 
     private static Node ReadRoot(DocumentReader reading, FileNode.Map map, Dictionary<Node, Place> places)

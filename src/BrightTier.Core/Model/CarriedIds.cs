@@ -21,7 +21,7 @@ public static class CarriedIds
         var pairs = NodePairs.Of(before, read, kept);
         var names = new Dictionary<NodeId, NodeId>();
         var given = pairs.Values.ToHashSet();
-        var taken = new IdPool(before.Walk().Concat(read.Walk()).Select(node => node.Id));
+        var taken = new IdPool(before.Walk().Concat(read.Walk()).Select(node => node.Id), 0);
         foreach (var node in read.Walk())
         {
             if (kept.Contains(node.Id))

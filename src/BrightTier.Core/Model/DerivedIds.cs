@@ -12,10 +12,10 @@ public static class DerivedIds
     /// <summary>
     /// The tree with an id for every node whose id is empty, unlike any in <paramref name="taken"/> and any other in the tree.
     /// </summary>
-    public static Node Fill(Node node, IEnumerable<NodeId> taken) => FillWith(node, new IdPool(taken));
+    public static Node Fill(Node node, IEnumerable<NodeId> taken) => FillWith(node, new IdPool(taken, node.Walk().Count()));
 
     /// <summary>The same for what comes into a layout, without looking at more of that than it takes.</summary>
-    public static Node FillFor(Layout layout, Node node) => FillWith(node, new IdPool([]) { Layout = layout });
+    public static Node FillFor(Layout layout, Node node) => FillWith(node, new IdPool([], 0) { Layout = layout });
 
     private static Node FillWith(Node node, IdPool used)
     {
@@ -82,7 +82,7 @@ public static class DerivedIds
     /// <summary>Those that <see cref="Fill"/> would give another id than they have, were all ids left out but the written ones.</summary>
     private static List<NodeId> Differing((Node Node, string Stem)[] nodes, HashSet<NodeId> written)
     {
-        var used = new IdPool(written);
+        var used = new IdPool(written, nodes.Length);
         var body = nodes[0].Node.Children.FirstOrDefault(child => child.Kind is NodeKind.Body);
         var named = body is not null && !written.Contains(body.Id) && used.Add("body") ? body : null;
         var differing = new List<NodeId>();

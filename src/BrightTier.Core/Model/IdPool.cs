@@ -5,12 +5,19 @@ namespace BrightTier.Core.Model;
 /// <summary>
 /// The ids that are taken, and the next one like a stem that is not: of many alike each is found where the one before was.
 /// </summary>
-internal sealed class IdPool(IEnumerable<NodeId> taken)
+internal sealed class IdPool
 {
-    private readonly HashSet<string> used = taken.Select(id => id.Name).ToHashSet(StringComparer.Ordinal);
+    private readonly HashSet<string> used;
 
     /// <summary>Of each stem, the number to go on from: what was taken stays so.</summary>
     private readonly Dictionary<string, int> next = new(StringComparer.Ordinal);
+
+    /// <param name="capacity">How many ids there will be: a table that grows again and again is long in the way of everything else.</param>
+    public IdPool(IEnumerable<NodeId> taken, int capacity)
+    {
+        used = new HashSet<string>(capacity, StringComparer.Ordinal);
+        UnionWith(taken);
+    }
 
     /// <summary>A layout whose ids are taken as well; null where there is none.</summary>
     public Layout? Layout { get; init; }

@@ -67,10 +67,10 @@ public sealed class Layout : IEquatable<Layout>
 
     /// <summary>A layout over a tree whose ids are unique.</summary>
     /// <exception cref="ArgumentException">Two nodes share an id.</exception>
-    public static Layout Of(Node root)
-    {
-        return new Layout(root, Index(root, 0), null, null);
-    }
+    public static Layout Of(Node root) => Of(root, 0);
+
+    /// <param name="count">How many nodes it has; 0 where that is not known.</param>
+    internal static Layout Of(Node root, int count) => new(root, Index(root, count), null, null);
 
     private static Dictionary<NodeId, NodePosition> Index(Node root, int capacity)
     {

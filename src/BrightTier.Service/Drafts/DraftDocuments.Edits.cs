@@ -12,7 +12,7 @@ using BrightTier.Storage;
 namespace BrightTier.Service.Drafts;
 
 /// <summary>What became of edits: the draft then, and as on the wire the edits as they were applied and what would undo them.</summary>
-public sealed record DraftEdit(DraftRow Row, Layout Layout, JsonElement Edits, JsonElement Inverse);
+public sealed record DraftEdit(DraftRow Row, JsonElement Edits, JsonElement Inverse);
 
 /// <summary>
 /// Edits of a layout's draft: rebased over what was changed since, turned into overrides at a width or over a parent, applied all or none.
@@ -21,15 +21,7 @@ public sealed partial class DraftDocuments
 {
     /// <summary>Applies edits made against a revision, laid over what was changed since.</summary>
     /// <param name="take">Which side has its way in conflicts; without it they are refused.</param>
-    /// <param name="onApplied">Told of the layout as it is being stored, which may come to nothing; not where nothing is stored.</param>
-    public async Task<DraftEdit> Edit(
-        string key,
-        EditRequest request,
-        Side? take,
-        Author by,
-        CancellationToken cancel,
-        Action<Layout>? onApplied = null
-    )
+    public async Task<DraftEdit> Edit(string key, EditRequest request, Side? take, Author by, CancellationToken cancel)
     {
         await turn.WaitAsync(cancel);
         try
@@ -38,7 +30,7 @@ public sealed partial class DraftDocuments
             {
                 try
                 {
-                    return await EditOnce(key, request, take, by, onApplied, cancel);
+                    return await EditOnce(key, request, take, by, cancel);
                 }
                 catch (RefusedException overtaken) when (overtaken.Code == Overtaken && attempt < 20)
                 {
@@ -78,14 +70,7 @@ public sealed partial class DraftDocuments
     /// <summary>How far back a change is looked for that may have been sent before.</summary>
     private const int Remembered = 1_000;
 
-    private async Task<DraftEdit> EditOnce(
-        string key,
-        EditRequest request,
-        Side? take,
-        Author by,
-        Action<Layout>? onApplied,
-        CancellationToken cancel
-    )
+    private async Task<DraftEdit> EditOnce(string key, EditRequest request, Side? take, Author by, CancellationToken cancel)
     {
         var (row, layout) = await Layout(key, cancel);
         by.Require(Permissions.Configure, releases.Default.Definitions.Application, new Document.OfLayout(layout));
@@ -95,7 +80,7 @@ public sealed partial class DraftDocuments
             && before.By == by.Id
         )
         {
-            return new DraftEdit(row, layout, Element(before.Edits), Element(before.Inverse));
+            return new DraftEdit(row, Element(before.Edits), Element(before.Inverse));
         }
 
         var against = request.Base;
@@ -111,7 +96,7 @@ public sealed partial class DraftDocuments
         var edits = await Read(request, layout, made, cancel);
         if (against == row.Revision)
         {
-            return await Apply(row, layout, edits, request.Label ?? "Edited", by, cancel, request.Name, onApplied);
+            return await Apply(row, layout, edits, request.Label ?? "Edited", by, cancel, request.Name);
         }
 
         var rebased = EditRebase.Rebase(made, edits, layout, take is { } side ? _ => side : null);
@@ -138,7 +123,7 @@ public sealed partial class DraftDocuments
             );
         }
 
-        return await Apply(row, layout, rebased.Edits, request.Label ?? "Edited", by, cancel, request.Name, onApplied);
+        return await Apply(row, layout, rebased.Edits, request.Label ?? "Edited", by, cancel, request.Name);
     }
 
     /// <summary>
@@ -242,8 +227,7 @@ public sealed partial class DraftDocuments
         string label,
         Author by,
         CancellationToken cancel,
-        string? sent = null,
-        Action<Layout>? onApplied = null
+        string? sent = null
     )
     {
         var applied = layout.Apply(edits);
@@ -259,10 +243,9 @@ public sealed partial class DraftDocuments
 
         if (edits.Count == 0)
         {
-            return new DraftEdit(row, layout, Element("[]"), Element("[]"));
+            return new DraftEdit(row, Element("[]"), Element("[]"));
         }
 
-        onApplied?.Invoke(applied.Layout);
         var document = new Document.OfLayout(applied.Layout);
         var next = NewRow(document, row.Revision + 1, by, new Document.OfLayout(layout));
         next.Published = row.Published;
@@ -271,6 +254,6 @@ public sealed partial class DraftDocuments
         await Store([(next, change)], cancel);
         parsed[(next.Kind, next.Key)] = (next.Revision, document, []);
         Advance(next, document);
-        return new DraftEdit(next, applied.Layout, Element(change.Edits), Element(change.Inverse));
+        return new DraftEdit(next, Element(change.Edits), Element(change.Inverse));
     }
 }

@@ -33,7 +33,7 @@ public static class BundleEndpoints
             .Produces<byte[]>(200, "application/zip")
             .WithSummary(
                 "Documents in one archive: those in ?document=kind/key with their dependencies (withoutDependencies=true "
-                    + "without), or every one; as everyone has them, with draft=true as they are in drafts."
+                    + "without), or every one; as everyone has them, with release=N as that release had them, with draft=true as they are in drafts."
             );
         group
             .MapPost("", Import)
@@ -54,6 +54,7 @@ public static class BundleEndpoints
         HttpContext http,
         [FromQuery] string[] document,
         bool? draft,
+        long? release,
         bool? withoutDependencies,
         DraftDocuments drafts,
         ReleaseStore store,
@@ -65,10 +66,8 @@ public static class BundleEndpoints
     )
     {
         var caller = http.Caller();
-        var release = draft is true ? null : (long?)releases.Default.Number;
-        var all = draft is true
-            ? (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key), row => row.Content)
-            : (await store.Texts(releases.Default.Number, cancel)).ToDictionary(text => (text.Kind, text.Key), text => text.Text);
+        var all = await Texts(draft is true, release, drafts, store, releases, cancel);
+        release = draft is true ? null : release ?? releases.Default.Number;
         // What cannot be read cannot be taken in anywhere else either.
         var parsed = all.Select(pair => DocumentFile.Read(pair.Value, pair.Key.Kind, pair.Key.Key).Document)
             .OfType<Document>()
@@ -84,11 +83,14 @@ public static class BundleEndpoints
                         .Select(each => (each.Kind, each.Key))
                 )
                 .ToHashSet();
+        // One at a time is quicker for few, all at once for many.
+        var every = included.Count > 20 ? await histories.All(cancel) : null;
         var bundled = new List<(string Text, BundledDocument Named)>();
         foreach (var (kind, key) in included.OrderBy(each => each.Item1).ThenBy(each => each.Item2, StringComparer.Ordinal))
         {
             var text = all[(kind.Name(), key)];
-            var earlier = (await histories.Of(kind.Name(), key, cancel)).Reverse().Take(Remembered).Select(had => had.Hash).ToArray();
+            var had = every?[(kind.Name(), key)] ?? await histories.Of(kind.Name(), key, cancel);
+            var earlier = had.Reverse().Take(Remembered).Select(text => text.Hash).ToArray();
             bundled.Add(
                 (
                     text,
@@ -124,6 +126,40 @@ public static class BundleEndpoints
             "application/zip",
             "bright-tier.bundle.zip"
         );
+    }
+
+    /// <summary>Every text there is in the drafts, in a release, or in what everyone has.</summary>
+    private static async Task<Dictionary<(string Kind, string Key), string>> Texts(
+        bool draft,
+        long? release,
+        DraftDocuments drafts,
+        ReleaseStore store,
+        CurrentRelease releases,
+        CancellationToken cancel
+    )
+    {
+        if (draft && release is not null)
+        {
+            throw Problems.Invalid(
+                $"A bundle is of drafts or of a release, not of both.",
+                Problems.Part("release", $"goes not with draft=true")
+            );
+        }
+
+        if (release is { } asked && await store.Find(asked, cancel) is null)
+        {
+            throw Problems.Invalid(
+                $"There is no release '{asked}'; the newest is {(await store.List(cancel)).Select(row => row.Number).DefaultIfEmpty().Max()}.",
+                Problems.Part("release", $"names no release")
+            );
+        }
+
+        return draft
+            ? (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key), row => row.Content)
+            : (await store.Texts(release ?? releases.Default.Number, cancel)).ToDictionary(
+                text => (text.Kind, text.Key),
+                text => text.Text
+            );
     }
 
     private static void RequireDependencies(

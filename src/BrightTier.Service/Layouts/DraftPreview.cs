@@ -1,4 +1,3 @@
-using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Model;
@@ -15,33 +14,30 @@ internal static class DraftPreview
     /// <summary>Through whose eyes a draft is resolved.</summary>
     internal sealed record View(Viewer Viewer, string Mode, bool ShowHidden);
 
-    /// <param name="at">Where the request stands in the body, for what is wrong with it.</param>
+    /// <param name="role">Without one, all roles together.</param>
+    /// <param name="mode">Without one, edit.</param>
+    /// <param name="language">Without one, the application's first.</param>
+    /// <param name="showHidden">Whether what is never shown is there too, marked as hidden.</param>
     /// <exception cref="RefusedException">404: there is no such role. 422: there is no such mode.</exception>
-    public static View ViewOf(PreviewRequest request, Definitions definitions, string at = "")
+    public static View ViewOf(string? role, string? mode, string? language, bool? showHidden, Definitions definitions)
     {
         var roles = definitions.Application.Roles.Select(each => each.Key).ToArray();
-        if (request.Role is { } role && !roles.Contains(role))
+        if (role is not null && !roles.Contains(role))
         {
             throw Problems.NotFound($"role", role, roles);
         }
 
-        if (request.Mode is { } mode && !Modes.All.Contains(mode))
+        if (mode is not null && !Modes.All.Contains(mode))
         {
             throw Problems.Invalid(
                 $"There is no mode '{mode}'; there are: {string.Join(", ", Modes.All)}.",
-                Problems.Part(at + "mode", $"must be create, edit or view")
+                Problems.Part("mode", $"must be create, edit or view")
             );
         }
 
-        var viewer = new Viewer(
-            [.. request.Role is null ? roles : [request.Role]],
-            request.Language ?? definitions.Application.Languages[0]
-        );
-        return new View(viewer, request.Mode ?? Modes.Edit, request.ShowHidden);
+        var viewer = new Viewer([.. role is null ? roles : [role]], language ?? definitions.Application.Languages[0]);
+        return new View(viewer, mode ?? Modes.Edit, showHidden ?? false);
     }
-
-    public static EditPreview Of(Layout layout, Catalogue catalogue, View view) =>
-        new(JsonElement.Parse(Form(layout, catalogue, view)), Lengths(layout, catalogue));
 
     /// <summary>The form as JSON, as <c>/api/forms</c> answers one.</summary>
     public static byte[] Form(Layout layout, Catalogue catalogue, View view) =>

@@ -51,7 +51,13 @@ public static class LayoutEndpoints
             .Needs(Permissions.Configure)
             .TakesAtMost(BodySizes.Document)
             .Produces<EditResult>()
-            .WithSummary("Applies edits made against a revision, rebased over what came since.");
+            .WithSummary("Applies edits made against a revision, rebased over what came since; answered as soon as they are stored.");
+        group
+            .MapGet("/{key}/view", View)
+            .WithName("viewLayout")
+            .NeedsReader()
+            .Produces<LayoutView>()
+            .WithSummary("A draft as it is looked at: resolved for a role, mode and language, how long it is, and what the checks find.");
         group
             .MapGet("/{key}/changes", Changes)
             .WithName("listChanges")
@@ -212,44 +218,9 @@ public static class LayoutEndpoints
             throw Problems.Invalid($"A change's label has at most 200 characters.", Problems.Part("/label", $"is too long"));
         }
 
-        // What cannot be shown is refused before anything is changed.
-        var before = await drafts.Catalogue(cancel);
-        var view = edit.Preview is { } preview ? DraftPreview.ViewOf(preview, before.Definitions, "/preview/") : null;
-        // What it comes to is worked out while it is stored.
-        Task<SeenDraft>? seen = null;
-        var (row, layout, edits, inverse) = await drafts.Edit(key, edit, side, http.Caller().Author, cancel, next =>
-            seen = SeenDraft.Of(next, before.With(next), view)
-        );
+        var (row, edits, inverse) = await drafts.Edit(key, edit, side, http.Caller().Author, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
-        var (tree, findings, form) = await (seen ?? SeenDraft.Of(layout, await drafts.Catalogue(cancel), view));
-        return TypedResults.Json(
-            new EditResult(
-                row.Revision,
-                edits,
-                inverse,
-                new LayoutDraft(row.Key, layout.Entity, row.Revision, row.Published, tree, findings),
-                form,
-                unmatched,
-                rowFull
-            ),
-            WireJson.Default.EditResult
-        );
-    }
-
-    /// <summary>A draft as it is answered: its tree, what the checks find, and where that is asked for how it is drawn.</summary>
-    private sealed record SeenDraft(JsonElement Tree, IReadOnlyList<FindingInfo> Findings, EditPreview? Preview)
-    {
-        /// <summary>What the checks find is worked out beside how it is drawn: each takes as long as the other.</summary>
-        public static async Task<SeenDraft> Of(Layout layout, Catalogue catalogue, DraftPreview.View? view)
-        {
-            var findings = Task.Run(() => FindingsOf(layout, catalogue));
-            var (tree, preview) = await Task.Run(() => (TreeOf(layout), view is null ? null : DraftPreview.Of(layout, catalogue, view)));
-            return new SeenDraft(tree, await findings, preview);
-        }
-
-        public static JsonElement TreeOf(Layout layout) => DraftDocuments.Element(writer => TreeJson.Write(writer, layout.Root));
-
-        public static IReadOnlyList<FindingInfo> FindingsOf(Layout layout, Catalogue catalogue) => Infos(Checker.Known(layout, catalogue));
+        return TypedResults.Json(new EditResult(row.Revision, edits, inverse, unmatched, rowFull), WireJson.Default.EditResult);
     }
 
     private static Side? Side(string? take) =>
@@ -321,13 +292,44 @@ public static class LayoutEndpoints
     {
         var (row, layout) = await drafts.Layout(key, cancel);
         var catalogue = await drafts.Catalogue(cancel);
-        var view = DraftPreview.ViewOf(new PreviewRequest(role, mode, language, showHidden ?? false), catalogue.Definitions);
+        var view = DraftPreview.ViewOf(role, mode, language, showHidden, catalogue.Definitions);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         return TypedResults.Bytes(DraftPreview.Form(layout, catalogue, view), "application/json");
     }
 
+    private static async Task<IResult> View(
+        HttpContext http,
+        string key,
+        DraftDocuments drafts,
+        string? role,
+        string? mode,
+        string? language,
+        bool? showHidden,
+        CancellationToken cancel
+    )
+    {
+        var (row, layout) = await drafts.Layout(key, cancel);
+        var catalogue = await drafts.Catalogue(cancel);
+        var view = DraftPreview.ViewOf(role, mode, language, showHidden, catalogue.Definitions);
+        // What the checks find is worked out beside how it is drawn: each takes as long as the other.
+        var findings = Task.Run(() => Infos(Checker.Known(layout, catalogue)), cancel);
+        var (form, lengths) = (DraftPreview.Form(layout, catalogue, view), DraftPreview.Lengths(layout, catalogue));
+        http.Response.Headers.ETag = ETags.Of(row.Revision);
+        return TypedResults.Json(
+            new LayoutView(row.Revision, await findings, JsonElement.Parse(form), lengths),
+            WireJson.Default.LayoutView
+        );
+    }
+
     internal static LayoutDraft Draft(DraftRow row, Layout layout, Catalogue catalogue) =>
-        new(row.Key, layout.Entity, row.Revision, row.Published, SeenDraft.TreeOf(layout), SeenDraft.FindingsOf(layout, catalogue));
+        new(
+            row.Key,
+            layout.Entity,
+            row.Revision,
+            row.Published,
+            DraftDocuments.Element(writer => TreeJson.Write(writer, layout.Root)),
+            Infos(Checker.Known(layout, catalogue))
+        );
 
     public static IReadOnlyList<FindingInfo> Infos(IReadOnlyList<Finding> findings) =>
         [

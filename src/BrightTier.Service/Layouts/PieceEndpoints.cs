@@ -162,7 +162,7 @@ public static class PieceEndpoints
             ? await LayoutEndpoints.Edited(
                 http,
                 key,
-                Request(row, edits, body.Label ?? "Detach a piece", body.Width, body.Preview),
+                Request(row, edits, body.Label ?? "Detach a piece", body.Width),
                 null,
                 drafts,
                 null,
@@ -204,7 +204,7 @@ public static class PieceEndpoints
             ? await LayoutEndpoints.Edited(
                 http,
                 key,
-                Request(row, pasted.Edits, body.Label ?? "Paste", body.Width, body.Preview),
+                Request(row, pasted.Edits, body.Label ?? "Paste", body.Width),
                 null,
                 drafts,
                 pasted.Strays,
@@ -250,11 +250,6 @@ public static class PieceEndpoints
             );
     }
 
-    private static EditRequest Request(
-        DraftRow row,
-        IReadOnlyList<Core.Edits.Edit> edits,
-        string label,
-        string? width,
-        PreviewRequest? preview
-    ) => new(row.Revision, DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), label, Width: width, Preview: preview);
+    private static EditRequest Request(DraftRow row, IReadOnlyList<Core.Edits.Edit> edits, string label, string? width) =>
+        new(row.Revision, DraftDocuments.Element(writer => TreeJson.Write(writer, edits)), label, Width: width);
 }

@@ -51,8 +51,7 @@ public static class PlacementEndpoints
             row.Revision,
             edits,
             body.Label ?? $"Place {body.Field ?? body.Node ?? body.Piece ?? body.Part}",
-            Width: body.Width,
-            Preview: body.Preview
+            Width: body.Width
         );
         return await LayoutEndpoints.Edited(http, key, request, null, drafts, null, cancel, place.Full);
     }

@@ -7,7 +7,7 @@ import { settle, using } from './hooks.ts';
 const service = vi.hoisted(() => ({
   revision: 1,
   took: [] as { base: number; label: string; name: string; edits: unknown[] }[],
-  /** What was read, besides what changes were answered with. */
+  /** What was read. */
   read: [] as string[],
   state: 'up' as 'up' | 'down' | 'starting' | 'refusing' | 'held',
   held: [] as (() => void)[],
@@ -40,7 +40,9 @@ vi.mock('../src/api/client.ts', async (original) => {
             ? [{ by: 'greta', label: 'Name of Vessel' }]
             : path === '/api/people'
               ? [{ id: 'greta', name: 'Greta Root' }]
-              : draft(),
+              : path.endsWith('/view')
+                ? { revision: service.revision, form: { title: `at ${service.revision}` }, findings: [{ code: 'tab-alone' }], lengths: [] }
+                : draft(),
         ),
       POST: async (_: string, { body }: { body: { base: number; edits: unknown[]; label: string; name: string } }) => {
         if (service.state === 'held') await new Promise<void>((go) => service.held.push(go));
@@ -53,8 +55,6 @@ vi.mock('../src/api/client.ts', async (original) => {
         service.revision++;
         return said(200, {
           revision: service.revision,
-          draft: draft(),
-          preview: { form: { title: `at ${service.revision}` }, lengths: [] },
           edits: body.edits,
           inverse: [{ op: 'set', node: 'layout', property: 'title', value: before }],
         });
@@ -68,7 +68,6 @@ const { ApiError } = await import('../src/api/client.ts');
 const { PreviewSource } = await import('../src/features/designer/previewSource.ts');
 const { enter } = await import('../src/shell/session.ts');
 
-let preview: InstanceType<typeof PreviewSource>;
 const name = (to: string): Edit[] => [{ op: 'set', node: 'layout', property: 'title', value: to }];
 const labels = () => service.took.map((each) => each.label);
 const kept = () =>
@@ -78,9 +77,7 @@ const kept = () =>
     .toSorted((one, other) => one.at - other.at);
 const open = async (may: string[] = ['configure']) => {
   enter({ person: { id: 'ada', name: 'Ada Wader', roles: [], language: 'en' }, permissions: may, antiforgery: '' } as never);
-  preview = new PreviewSource('vessel');
-  preview.request = { role: null, mode: 'edit', language: 'en', showHidden: true };
-  const hook = await using(() => useDraft('vessel', preview));
+  const hook = await using(() => useDraft('vessel'));
   await settle();
   return hook;
 };
@@ -233,19 +230,34 @@ describe('a draft being changed', () => {
     await second.leave();
   });
 
-  it('has the form of a change from its answer, through the same eyes, until what it rests on changes', async () => {
-    const { now } = await open();
-    await does(() => now().apply(name('Boat'), 'Name'));
+  it('follows from what was answered, and is read only where somebody was in between', async () => {
+    const { now, leave } = await open();
     service.read.length = 0;
-    const request = { ...preview.request! };
-    expect([await preview.form(2, request), await preview.lengths(2), service.read]).toEqual([{ title: 'at 2' }, [], []]);
-    await preview.form(2, { ...request, role: 'harbour-office' });
-    await preview.form(1, request);
-    await preview.lengths(1);
-    expect(service.read).toEqual(['/api/layouts/{key}/preview', '/api/layouts/{key}/preview', '/api/layouts/{key}/length']);
+    await does(() => now().apply(name('Boat'), 'Name'));
+    expect([now().draft!.revision, now().draft!.tree.properties['title'], service.read]).toEqual([2, 'Boat', []]);
+    service.revision++;
+    await does(() => now().apply(name('Ship'), 'Name'));
+    expect([now().draft!.revision, now().draft!.tree.properties['title'], service.read]).toEqual([4, 'Ship', ['/api/layouts/{key}']]);
+    await leave();
+  });
+
+  it('is looked at once for each revision and each pair of eyes, and what the checks find is of its revision alone', async () => {
+    const { now, leave } = await open();
+    const preview = new PreviewSource('vessel');
+    const request = { role: null, mode: 'edit', language: 'en', showHidden: true };
+    service.read.length = 0;
+    const view = await preview.view(1, request);
+    expect([view.form, await preview.view(1, { ...request }), service.read.length]).toEqual([{ title: 'at 1' }, view, 1]);
+    await preview.view(1, { ...request, role: 'harbour-office' });
+    await preview.view(2, request);
     preview.forget();
-    await preview.form(2, request);
-    expect(service.read).toHaveLength(4);
+    await preview.view(2, request);
+    expect(service.read).toEqual(Array(4).fill('/api/layouts/{key}/view'));
+    await act(async () => now().check({ ...view, revision: 9 }));
+    expect(now().draft!.findings).toEqual([]);
+    await act(async () => now().check(view));
+    expect(now().draft!.findings).toEqual([{ code: 'tab-alone' }]);
+    await leave();
   });
 
   it('takes up what the service worked out itself, after what waited before it, and undoes it', async () => {
@@ -256,7 +268,7 @@ describe('a draft being changed', () => {
         calls.push(service.took.length);
         if (fails) throw new ApiError({ status: 422, code: 'invalid', title: 'Nothing of it can be placed here.' } as never);
         service.revision++;
-        return { revision: service.revision, draft: draft(), edits: [], inverse: name('Vessel') } as never;
+        return { revision: service.revision, edits: [], inverse: name('Vessel') } as never;
       }, 'Paste');
     await does(() => {
       void now().apply(name('Boat'), 'Name');

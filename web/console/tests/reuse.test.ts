@@ -76,7 +76,7 @@ const around = {
   },
   // As the service does them: every new node with all it has.
   perform: async (call: (terms: ChangeTerms) => Promise<EditResult>, label: string) => {
-    const result = await call({ label, width: null, preview: null });
+    const result = await call({ label, width: null });
     done.push({ edits: result.edits as unknown as Edit[], label });
     return result;
   },

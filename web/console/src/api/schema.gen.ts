@@ -148,7 +148,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Documents in one archive: those in ?document=kind/key with their dependencies (withoutDependencies=true without), or every one; as everyone has them, with draft=true as they are in drafts. */
+        /** Documents in one archive: those in ?document=kind/key with their dependencies (withoutDependencies=true without), or every one; as everyone has them, with release=N as that release had them, with draft=true as they are in drafts. */
         get: operations["exportBundle"];
         put?: never;
         /** Imports a bundle into the drafts, all or none, checked before anything is written: only=kind/key imports some, rename=kind/key:other under another key, dryRun=true only says what would happen. What somebody changed here since is refused; merge=true keeps it too and lists the conflicts, conflictResolution says whose word counts in them, or, without merge, whose document. */
@@ -1105,7 +1105,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Applies edits made against a revision, rebased over what came since. */
+        /** Applies edits made against a revision, rebased over what came since; answered as soon as they are stored. */
         post: operations["editLayout"];
         delete?: never;
         options?: never;
@@ -1328,6 +1328,23 @@ export interface paths {
         put?: never;
         /** Tells the others at a draft what one has selected of it; it is kept nowhere. */
         post: operations["tellSelection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/{key}/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A draft as it is looked at: resolved for a role, mode and language, how long it is, and what the checks find. */
+        get: operations["viewLayout"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2554,7 +2571,6 @@ export interface components {
         /** @description The use of a piece that is to be a copy of its own; the rest as of PasteRequest. */
         DetachRequest: {
             label?: null | string;
-            preview?: null | components["schemas"]["PreviewRequest"];
             /** @description The id of the use. */
             use: string;
             width?: null | string;
@@ -2647,11 +2663,6 @@ export interface components {
             /** @default false */
             retired: boolean;
         };
-        /** @description The draft as it is drawn after edits: its form, as `/api/layouts/{key}/preview` answers it, and its lengths. */
-        EditPreview: {
-            form: components["schemas"]["JsonElement"];
-            lengths: components["schemas"]["LengthInfo"][];
-        };
         /**
          * @description Edits made against revision Base, applied all or none. Over a layout that extends another they may be about what it
          *     extends: they become its own changes.
@@ -2671,19 +2682,20 @@ export interface components {
              *                 again, and answered as it was.
              */
             name?: null | string;
-            preview?: null | components["schemas"]["PreviewRequest"];
             /**
              * @description A width whose own form the edits are made on, as it is seen there: they become changes of that width, and the base
              *                 stays as it is.
              */
             width?: null | string;
         };
-        /** @description What became of edits: the new revision, the edits as applied with all ids, and what would undo them. */
+        /**
+         * @description What became of edits: the new revision, the edits as applied with all ids, and what would undo them. Where the revision follows the one
+         *     they were made against, these edits applied to that give the draft; else somebody was in between. What it looks like and what the checks
+         *     find is asked for by itself.
+         */
         EditResult: {
-            draft: components["schemas"]["LayoutDraft"];
             edits: components["schemas"]["JsonElement"];
             inverse: components["schemas"]["JsonElement"];
-            preview?: null | components["schemas"]["EditPreview"];
             /** Format: int64 */
             revision: number;
             /**
@@ -2981,6 +2993,16 @@ export interface components {
             /** Format: int32 */
             warnings: number;
         };
+        /** @description A draft as it is looked at, at a revision. */
+        LayoutView: {
+            findings: components["schemas"]["FindingInfo"][];
+            /** @description As `/api/layouts/{key}/preview` answers it. */
+            form: components["schemas"]["JsonElement"];
+            /** @description How long it is at each width, the widest first. */
+            lengths: components["schemas"]["LengthInfo"][];
+            /** Format: int64 */
+            revision: number;
+        };
         /** @description How long a form is at one width: rows of cells one under another, and screens of 720 pixels. */
         LengthInfo: {
             /** Format: int32 */
@@ -3065,7 +3087,6 @@ export interface components {
             /** @description What the change is called, at most 200 characters. */
             label?: null | string;
             piece?: null | string;
-            preview?: null | components["schemas"]["PreviewRequest"];
             slots?: null | {
                 [key: string]: string;
             };
@@ -3149,7 +3170,6 @@ export interface components {
             part?: null | string;
             /** @description A piece, by key. */
             piece?: null | string;
-            preview?: null | components["schemas"]["PreviewRequest"];
             /** @description The node it is placed at, by id. */
             target?: null | string;
             /** @description The text a new part begins with. */
@@ -3177,20 +3197,6 @@ export interface components {
         PossibilityInfo: {
             example: null | string;
             verdict: string;
-        };
-        /** @description Through whose eyes a draft is resolved. */
-        PreviewRequest: {
-            /** @description Without one, the application's first. */
-            language?: null | string;
-            /** @description create, edit or view; without one, edit. */
-            mode?: null | string;
-            /** @description The role whose form it is; without one, that of all roles together. */
-            role?: null | string;
-            /**
-             * @description Whether what is never shown is there too, marked as hidden.
-             * @default false
-             */
-            showHidden: boolean;
         };
         /** @description Problem details (RFC 9457) with a stable code and, where there are several things to mend, each with its place. */
         Problem: {
@@ -4159,6 +4165,7 @@ export interface operations {
             query: {
                 document: string[];
                 draft?: boolean;
+                release?: number;
                 withoutDependencies?: boolean;
             };
             header?: never;
@@ -6212,6 +6219,34 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    viewLayout: {
+        parameters: {
+            query?: {
+                language?: string;
+                mode?: string;
+                role?: string;
+                showHidden?: boolean;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            "4XX": components["responses"]["Refusal"];
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutView"];
+                };
             };
         };
     };

@@ -12,7 +12,7 @@ export function DeskFoot({ desk, draft, kind }: { desk: Desk; draft: Draft; kind
   return (
     <footer className="desk-foot">
       <Findings findings={draft.findings} onSelect={desk.select} onMend={(edits, label) => void desk.state.apply(edits, label)} />
-      {kind !== 'list' && kind !== 'card' && <LengthMeter preview={desk.preview} revision={draft.revision} published={draft.published} />}
+      {kind !== 'list' && kind !== 'card' && <LengthMeter preview={desk.preview} now={desk.lengths} published={draft.published} />}
       <StatusLine desk={desk} />
       <DrawerButtons desk={desk} kind={kind} />
     </footer>

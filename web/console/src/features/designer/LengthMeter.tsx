@@ -2,10 +2,15 @@ import { useEffect, useState } from 'react';
 import type { LayoutLength, PreviewSource } from './previewSource.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
+interface LengthMeterProps {
+  preview: PreviewSource;
+  now: readonly LayoutLength[];
+  published: number | null;
+}
+
 /** How long the form is at each width, now and as it is published. */
-export function LengthMeter({ preview, revision, published }: { preview: PreviewSource; revision: number; published: number | null }) {
-  const now = useLengths(() => preview.lengths(revision), [preview, revision]);
-  const before = useLengths(() => (published === null ? Promise.resolve([]) : preview.publishedLengths()), [preview, published]);
+export function LengthMeter({ preview, now, published }: LengthMeterProps) {
+  const before = usePublishedLengths(preview, published);
   const most = Math.max(1, ...now.concat(before).map((each) => each.screens));
   const screens = now.map((each) => each.screens).reduce((one, other) => Math.max(one, other), 0);
   return (
@@ -45,20 +50,19 @@ export function LengthMeter({ preview, revision, published }: { preview: Preview
   );
 }
 
-/** Lengths that are read again when what they depend on is another; none where they cannot be had. */
-function useLengths(read: () => Promise<readonly LayoutLength[]>, on: readonly unknown[]): readonly LayoutLength[] {
+/** How long it is as it is published; nothing where it is not, or that cannot be had. */
+function usePublishedLengths(preview: PreviewSource, published: number | null): readonly LayoutLength[] {
   const [lengths, setLengths] = useState<readonly LayoutLength[]>([]);
   useEffect(() => {
     let left = false;
     const show = (found: readonly LayoutLength[]) => {
       if (!left) setLengths(found);
     };
-    read().then(show, () => show([]));
+    (published === null ? Promise.resolve([]) : preview.publishedLengths()).then(show, () => show([]));
     return () => {
       left = true;
     };
-    // Whoever calls says what it depends on.
-  }, on); // eslint-disable-line react-hooks/exhaustive-deps
+  }, [preview, published]);
   return lengths;
 }
 

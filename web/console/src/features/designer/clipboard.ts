@@ -1,4 +1,4 @@
-import { answer, api, type EditResult, type PreviewRequest } from '../../api/client.ts';
+import { answer, api, type EditResult } from '../../api/client.ts';
 
 const storageKey = 'clip';
 
@@ -14,11 +14,10 @@ export async function copy(layout: string, nodes: string[]): Promise<void> {
 /** What was copied last in this window. */
 export const copied = () => sessionStorage.getItem(storageKey) ?? '';
 
-/** How a change is called, on which width's own form it is made, and whether it is answered with the form. */
+/** How a change is called, and on which width's own form it is made. */
 export interface ChangeTerms {
   label: string;
   width: string | null;
-  preview: PreviewRequest | null;
 }
 
 /** Puts a text or a piece behind a node; what found no field here is told in the answer. */

@@ -59,7 +59,7 @@ export function deskActs(desk: Desk) {
     select: desk.selectAll,
     perform: async (call, label) => {
       const terms = termsOf(label);
-      return terms && state.perform((request) => call({ ...terms, preview: request }), terms.label);
+      return terms && state.perform(() => call(terms), terms.label);
     },
     name: () => dialogs.askName('piece'),
     bind: async (piece) => {

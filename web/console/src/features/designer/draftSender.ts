@@ -1,10 +1,9 @@
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import type { Edit } from '#layout';
-import { answer, api, ApiError } from '../../api/client.ts';
+import { answer, api, ApiError, type EditResult } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import type { Draft, DraftMessage, SentChange } from './draftState.ts';
 import { newName, type QueueStore, type UndoStep } from './offlineQueue.ts';
-import type { PreviewSource } from './previewSource.ts';
 
 /** What a change came to; nothing where it was refused, or waits. */
 export type SendOutcome = { done: Edit[]; inverse: Edit[] } | undefined;
@@ -32,9 +31,8 @@ export function useQueue(key: string) {
 interface SendingHost {
   key: string;
   kept: QueueStore;
-  preview: PreviewSource;
   latest: RefObject<Draft | undefined>;
-  accept: (next: unknown) => void;
+  settle: (result: EditResult) => Promise<void>;
   refresh: () => Promise<void>;
   onMessage: (message: DraftMessage | undefined) => void;
 }
@@ -138,20 +136,18 @@ function useWaiting(kept: QueueStore) {
 }
 
 /** Sends one change once. Throws where it is refused or nobody answers. */
-function usePosting({ key, preview, accept, onMessage }: SendingHost, onAnswered: () => void) {
+function usePosting({ key, settle, onMessage }: SendingHost, onAnswered: () => void) {
   return useCallback(
     async (entry: SentChange, base: Draft): Promise<SendOutcome> => {
-      const request = preview.request;
       const { edits, width = null, label, name } = entry;
-      const body = { base: base.revision, edits: edits as never, width, label, name, preview: request };
+      const body = { base: base.revision, edits: edits as never, width, label, name };
       const applied = await answer(api.POST('/api/layouts/{key}/edits', { params: { path: { key } }, body }));
-      preview.keep(applied.revision, request, applied.preview);
-      accept(applied.draft);
       entry.revision = applied.revision;
+      await settle(applied);
       onAnswered();
       onMessage(undefined);
       return { done: applied.edits as unknown as Edit[], inverse: applied.inverse as unknown as Edit[] };
     },
-    [key, preview, accept, onAnswered, onMessage],
+    [key, settle, onAnswered, onMessage],
   );
 }

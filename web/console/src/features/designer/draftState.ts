@@ -1,5 +1,5 @@
 import type { Edit, TreeNode } from '#layout';
-import type { EditResult, Finding, PreviewRequest } from '../../api/client.ts';
+import type { EditResult, Finding, LayoutView } from '../../api/client.ts';
 import type { ParentLayout } from './derivedLayout.ts';
 import type { QueuedChange } from './offlineQueue.ts';
 
@@ -40,11 +40,13 @@ export interface DraftState {
    */
   apply: (edits: Edit[], label: string, width?: string, goesOn?: boolean) => Promise<Edit[] | undefined>;
   /** A change that the service works out itself, after all that waits; undone like any other. Throws where it is refused. */
-  perform: (call: (preview: PreviewRequest | null) => Promise<EditResult>, label: string) => Promise<EditResult | undefined>;
+  perform: (call: () => Promise<EditResult>, label: string) => Promise<EditResult | undefined>;
   undo: () => void;
   redo: () => void;
   announce: (text: string, bad?: boolean) => void;
   refresh: () => Promise<void>;
+  /** Takes over what the checks find, which is known a moment after the draft is. */
+  check: (view: LayoutView) => void;
 }
 
 /** What a change is called: names are in it, which may be longer than the service keeps. */

@@ -130,8 +130,8 @@ export function useDesk({ layoutKey, section, record: from, at }: DesignerProps)
   const [root, setRoot] = useState<HTMLElement | null>(null);
   const view = useDeskView(section);
   const preview = useMemo(() => new PreviewSource(layoutKey), [layoutKey]);
-  const state = useDraft(layoutKey, preview);
-  const shown = usePreviewForm(preview, state.draft, state.ahead, view.typing, session.person!.language, view.trying, from);
+  const state = useDraft(layoutKey);
+  const shown = usePreviewForm(preview, state, view.typing, session.person!.language, view.trying, from);
   const trees = useTrees(state, session.application.widths);
   const pieces = usePieces(state.draft, shown.reloads);
   const dialogs = useDialogs(session.person!.id);

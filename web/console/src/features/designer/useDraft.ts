@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useRef, useState } from 'react';
-import { applyOver, type Edit, type TreeNode } from '#layout';
-import { answer, api, type EditResult, type PreviewRequest } from '../../api/client.ts';
+import { apply as applied, applyOver, type Edit, type TreeNode } from '#layout';
+import { answer, api, type EditResult, type LayoutView } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { may, session } from '../../shell/session.ts';
 import { useParentLayout } from './derivedLayout.ts';
@@ -8,25 +8,24 @@ import { useQueue, useSending } from './draftSender.ts';
 import { changeLabel, type Draft, type DraftMessage, type DraftState, type SentChange } from './draftState.ts';
 import { queueStore, type UndoStep } from './offlineQueue.ts';
 import { useOthersEdits } from './othersEdits.ts';
-import type { PreviewSource } from './previewSource.ts';
 import { useUndoSteps } from './undoSteps.ts';
 
 /**
- * The draft being changed. What is done shows at once, and goes to the service, which decides, and answers with the new draft and with what
- * would undo it;
+ * The draft being changed. What is done shows at once, and goes to the service, which decides, and answers with what it came to and with
+ * what would undo it;
  * undoing sends that, so that others' edits in between stand. While the service is out of reach changes wait, here and in the browser, and
  * follow in their order.
  */
-export function useDraft(key: string, preview: PreviewSource): DraftState {
+export function useDraft(key: string): DraftState {
   const [kept] = useState(() => queueStore(session().person!.id, key));
   const [message, setMessage] = useState<DraftMessage>();
   const { labels, put, take, remember } = useUndoSteps(kept);
-  const { draft, latest, accept, refresh } = useLatestDraft(key, setMessage);
+  const { draft, latest, settle, refresh, check } = useLatestDraft(key, setMessage);
   const queue = useQueue(key);
   const { last } = queue;
   useOthersEdits(key, latest, last, refresh, setMessage);
   const { ahead, send } = useSending(
-    { key, kept, preview, latest, accept, refresh, onMessage: setMessage },
+    { key, kept, latest, settle, refresh, onMessage: setMessage },
     queue,
     useCallback((step: UndoStep) => put('past', step), [put]),
   );
@@ -45,7 +44,7 @@ export function useDraft(key: string, preview: PreviewSource): DraftState {
     },
     [send, remember, mayChange],
   );
-  const perform = usePerforming(preview, queue, accept, remember, mayChange);
+  const perform = usePerforming(queue, settle, remember, mayChange);
   const replay = async (from: 'past' | 'future', to: 'past' | 'future', word: string) => {
     // What was just done and is not answered yet is what is undone.
     await last.current.catch(() => undefined);
@@ -74,6 +73,7 @@ export function useDraft(key: string, preview: PreviewSource): DraftState {
     redo: () => void replay('future', 'past', say('useDraft.doneAgain')),
     announce: (text, bad = false) => setMessage({ text, bad }),
     refresh,
+    check,
   };
 }
 
@@ -94,27 +94,39 @@ function useLatestDraft(key: string, onMessage: (message: DraftMessage) => void)
       ),
     [key, accept, onMessage],
   );
-  return { draft, latest, accept, refresh };
+  /** What a change came to follows from the draft before it, unless somebody else was in between. */
+  const settle = useCallback(
+    async ({ revision, edits }: EditResult) => {
+      const before = latest.current;
+      const tree = before && revision === before.revision + 1 ? applied(before.tree, edits as unknown as Edit[]).tree : undefined;
+      if (tree) accept({ ...before, revision, tree });
+      else await refresh();
+    },
+    [accept, refresh],
+  );
+  const check = useCallback(({ revision, findings }: LayoutView) => {
+    if (latest.current?.revision !== revision) return;
+    latest.current = { ...latest.current, findings };
+    setDraft(latest.current);
+  }, []);
+  return { draft, latest, settle, refresh, check };
 }
 
 /** Has the service make a change itself, in its turn. */
 function usePerforming(
-  preview: PreviewSource,
   { last, line }: ReturnType<typeof useQueue>,
-  accept: (next: unknown) => void,
+  settle: (result: EditResult) => Promise<void>,
   remember: ReturnType<typeof useUndoSteps>['remember'],
   mayChange: () => boolean,
 ) {
   return useCallback(
-    async (call: (request: PreviewRequest | null) => Promise<EditResult>, label: string) => {
+    async (call: () => Promise<EditResult>, label: string) => {
       if (!mayChange()) return undefined;
-      const request = preview.request;
       const performed = last.current
         .catch(() => undefined)
-        .then(() => call(request))
-        .then((result) => {
-          preview.keep(result.revision, request, result.preview);
-          accept(result.draft);
+        .then(call)
+        .then(async (result) => {
+          await settle(result);
           return result;
         });
       line(performed);
@@ -122,7 +134,7 @@ function usePerforming(
       remember(label, result.inverse as unknown as Edit[], false);
       return result;
     },
-    [preview, accept, last, line, mayChange, remember],
+    [settle, last, line, mayChange, remember],
   );
 }
 

@@ -1,15 +1,15 @@
 import { FormStore, type ResolvedForm, type Values } from '#form';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { isList } from '#layout';
-import { answer, api, type EntityInfo, type RecordInfo, type RecordName } from '../../api/client.ts';
+import { answer, api, type EntityInfo, type LayoutView, type RecordInfo, type RecordName } from '../../api/client.ts';
 import { useAfterServerEvents } from '../../shell/hooks.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { formHost } from '../../shell/session.ts';
 import { applyOptimistically } from './optimisticForm.ts';
 import { sampleOf } from './samples.ts';
-import type { PreviewSource } from './previewSource.ts';
+import type { LayoutLength, PreviewSource } from './previewSource.ts';
 import { shared } from './structuralSharing.ts';
-import type { Draft, PendingChange, SentChange } from './draftState.ts';
+import type { DraftState, PendingChange } from './draftState.ts';
 
 /** Through whose context the sheet is looked at. */
 export interface PreviewContext {
@@ -40,6 +40,8 @@ export interface PreviewForm {
   /** Its values, or those of a sample. */
   values: Values;
   form: ResolvedForm | undefined;
+  /** How long it is at each width, the widest first. */
+  lengths: readonly LayoutLength[];
   store: FormStore | undefined;
   /** Reads the entity again, after a field or a choice was added. */
   readEntity: () => void;
@@ -56,8 +58,7 @@ export interface PreviewForm {
  */
 export function usePreviewForm(
   preview: PreviewSource,
-  draft: Draft | undefined,
-  ahead: readonly SentChange[],
+  { draft, ahead, check }: Pick<DraftState, 'draft' | 'ahead' | 'check'>,
   typing: PendingChange | undefined,
   language: string,
   trying: boolean,
@@ -79,7 +80,7 @@ export function usePreviewForm(
   const context = useMemo<PreviewContext>(() => (onlyRead ? { ...chosen, mode: 'view' } : chosen), [chosen, onlyRead]);
   const [reloads, setReloads] = useState(0);
   const showHidden = context.showHidden && !trying;
-  const resolved = useResolved(preview, draft?.revision, { ...context, showHidden }, reloads);
+  const resolved = useResolved(preview, draft?.revision, { ...context, showHidden }, reloads, check);
 
   const key = draft?.key;
   const of = draft?.entity;
@@ -118,7 +119,8 @@ export function usePreviewForm(
   const { showing, values } = useValuesShown(context, record, entity);
   const store = useStore(form, values, showing?.references, { role: context.role, showHidden, trying });
   const labels = useMemo(() => new Map(entity?.fields.map((field) => [field.key, field.label])), [entity]);
-  return { context, setContext, entity, labels, names, record: showing, values, form, store, readEntity, reloads, reload };
+  const lengths = resolved?.lengths ?? noLengths;
+  return { context, setContext, entity, labels, names, record: showing, values, form, lengths, store, readEntity, reloads, reload };
 }
 
 /** The record that is looked at, and those one can look at; the first where none is asked for or it is gone. */
@@ -148,29 +150,47 @@ function useRecordShown(
   return { names, record };
 }
 
-/** The draft resolved for that context, by the same code that resolves what is published; again when what it rests on was changed. */
+const noLengths: readonly LayoutLength[] = [];
+
+/** What a draft looks like at a revision. */
+interface ResolvedDraft {
+  form: ResolvedForm;
+  revision: number;
+  lengths: readonly LayoutLength[];
+}
+
+/**
+ * The draft resolved for that context, by the same code that resolves what is published; again when what it rests on was changed. Asked for
+ * one at a time: what changes meanwhile is asked for once, at the end.
+ * @param onSeen what the checks find is known by then, too
+ */
 function useResolved(
   preview: PreviewSource,
   revision: number | undefined,
   context: PreviewContext,
   reloads: number,
-): { form: ResolvedForm; revision: number } | undefined {
-  const [form, setForm] = useState<{ form: ResolvedForm; revision: number }>();
+  onSeen: (view: LayoutView) => void,
+): ResolvedDraft | undefined {
+  const [resolved, setResolved] = useState<ResolvedDraft>();
+  const asking = useRef<Promise<unknown>>(Promise.resolve());
   const { role, mode, language, showHidden } = context;
   useEffect(() => {
     if (revision === undefined) return;
     let left = false;
-    preview.form(revision, { role: role || null, mode, language, showHidden }).then(
-      (resolved) => {
-        if (!left) setForm((before) => ({ form: shared(before?.form, resolved), revision }));
-      },
-      () => undefined,
-    );
+    asking.current = asking.current
+      .then(async () => {
+        if (left) return;
+        const view = await preview.view(revision, { role: role || null, mode, language, showHidden });
+        onSeen(view);
+        const form = view.form as unknown as ResolvedForm;
+        if (!left) setResolved((before) => ({ form: shared(before?.form, form), revision, lengths: view.lengths }));
+      })
+      .catch(() => undefined);
     return () => {
       left = true;
     };
-  }, [preview, revision, role, mode, language, showHidden, reloads]);
-  return form;
+  }, [preview, revision, role, mode, language, showHidden, reloads, onSeen]);
+  return resolved;
 }
 
 const noReferences: RecordInfo['references'] = {};
