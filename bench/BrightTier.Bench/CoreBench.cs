@@ -95,9 +95,10 @@ internal static class CoreBench
         yield return Result.Of("P3 one edit against 20 µs", b, "µs", 20, 1, "lower");
         (b, a) = Pair(200, () => 0, _ => Insert(large), () => 0, _ => Insert(small));
         yield return Result.Of("P3 one insertion without an id, the same two", b / 100, "µs", a / 100, 1.5, "lower");
-        var (few, many) = (EqualRows(1_000), EqualRows(6_000));
+        // Both are beyond what the collector keeps young: against 1,000 rows, which are not, it is its work that is measured.
+        var (few, many) = (EqualRows(3_000), EqualRows(6_000));
         (b, a) = Pair(20, () => many, ReadAndWrite, () => few, ReadAndWrite);
-        yield return Result.Of("P3 6,000 rows of one derived name read and written, against 1,000", b, "µs", a, 8, "lower");
+        yield return Result.Of("P3 6,000 rows of one derived name read and written, against 3,000", b, "µs", a, 2.5, "lower");
 
         static int Insert(Layout layout)
         {

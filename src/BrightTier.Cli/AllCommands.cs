@@ -41,6 +41,7 @@ internal static class AllCommands
         ServiceCommands.Serve,
         ServiceCommands.Demo,
         DiagnoseCommand.Make,
+        SchemaCommand.Make,
         CompletionCommands.Make,
         ReferenceCommand.Make,
     ];

@@ -111,21 +111,37 @@ public sealed class FileTests
     }
 
     /// <summary>
-    /// The schema that is shipped and served; web/console/tests/schema.test.ts checks it against its meta-schema and the demo's files
-    /// against it. BRIGHTTIER_WRITE_VECTORS=1 writes it.
+    /// The schema that is shipped and served, and the one made for the demo's folder; web/console/tests/schema.test.ts checks them against
+    /// their meta-schema and the demo's files against them. BRIGHTTIER_WRITE_VECTORS=1 writes them.
     /// </summary>
-    [Fact]
-    public void The_schema_that_is_shipped_is_made_from_the_grammar_of_today()
+    [Theory]
+    [InlineData("docs/schema/document.json", false)]
+    [InlineData("tests/vectors/demo-schema.json", true)]
+    public void The_schema_that_is_shipped_is_made_from_the_rules_of_today(string path, bool ofDemo)
     {
-        var file = Path.Combine(Demo.Folder, "..", "docs", "schema", "layout.json");
-        var made = LayoutSchema.Make().ToJsonString(new() { WriteIndented = true }) + "\n";
+        var file = Path.Combine(Demo.Folder, "..", path);
+        var made = DocumentSchema.Make(ofDemo ? Demo.Catalogue : null).ToJsonString(new() { WriteIndented = true }) + "\n";
         if (Environment.GetEnvironmentVariable("BRIGHTTIER_WRITE_VECTORS") == "1")
         {
-            Directory.CreateDirectory(Path.GetDirectoryName(file)!);
             File.WriteAllText(file, made);
         }
 
         File.ReadAllText(file).ShouldBe(made);
+    }
+
+    /// <summary>What is written of a document is what the rules say it has, in their order: there is no second list.</summary>
+    [Fact]
+    public void Every_property_that_is_written_has_its_rule()
+    {
+        var rules = ObjectRules.All.Where(rule => rule.Kind is not null).ToDictionary(rule => rule.Kind!);
+        foreach (var document in Demo.Files.Select(file => DocumentFile.Read(File.ReadAllText(file)).Document!))
+        {
+            if (rules.TryGetValue(document.Kind.Name(), out var rule))
+            {
+                var written = ((FileNode.Map)DocumentFile.ToNode(document)).Entries.Select(entry => entry.Key).Skip(1).ToArray();
+                rule.Keys.Where(written.Contains).ShouldBe(written);
+            }
+        }
     }
 
     [Fact]

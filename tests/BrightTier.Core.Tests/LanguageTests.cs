@@ -29,6 +29,56 @@ public sealed class LanguageTests
         layout.Find(Demo.Id("identity"))!.Text("title")!.In("nl").ShouldBe("Identiteit");
     }
 
+    /// <summary>Somebody renames a section while its texts are with a translator; only the title itself has to be sent again.</summary>
+    [Fact]
+    public void Translations_find_their_texts_where_a_part_was_retitled_meanwhile()
+    {
+        Document.OfLayout Form(string title) =>
+            new(
+                Demo.ReadLayout(
+                    $$"""
+                    kind: full
+                    key: trial
+                    entity: vessel
+                    body:
+                      pages:
+                        - title: Overview
+                          sections:
+                            - { title: {{title}}, description: What it measures, rows: [[{ heading: Afloat }], [beam]] }
+                    """
+                )
+            );
+        var sent = Xliff.Export([Form("Measures")], "en", "fr");
+        sent.ShouldContain("<unit id=\"measures.description\">");
+        var translated = System.Text.RegularExpressions.Regex.Replace(
+            sent,
+            "(<source[^>]*>)([^<]*)(</source>)",
+            "$1$2$3<target>fr: $2</target>"
+        );
+
+        var (documents, problem) = Xliff.Import(translated, (_, _) => Form("Dimensions"));
+
+        problem.ShouldBeNull();
+        var texts = DocumentTexts.Of(documents.Single().Document).ToDictionary(each => each.Id, each => each.Texts);
+        texts["dimensions.description"].In("fr").ShouldBe("fr: What it measures");
+        texts["afloat.heading"].In("fr").ShouldBe("fr: Afloat");
+        texts["dimensions.title"].ByLanguage.ContainsKey("fr").ShouldBeFalse();
+        documents.Single().Problems.ShouldBe(["measures.title: there is no such text any more."]);
+    }
+
+    [Fact]
+    public void Translators_are_told_where_a_text_stands_and_what_was_noted_there()
+    {
+        var noted = Demo
+            .VesselForm.Apply(new Edit.Set(Demo.Id("measures"), "note", new Value.Text(Texts.Of("As surveyors call them"))))
+            .Layout!;
+        var sent = Xliff.Export([new Document.OfLayout(noted), new Document.OfEntity(Demo.Vessel)], "en", "fr");
+        sent.ShouldContain("<note>title of the section, in 'Overview'</note>");
+        sent.ShouldContain("<note>As surveyors call them</note>");
+        sent.ShouldContain("<note>label of the field 'beam' (decimal) of Vessel</note>");
+        System.Xml.Linq.XDocument.Parse(sent);
+    }
+
     /// <summary>Texts that are rightly the same in two languages.</summary>
     private static readonly Dictionary<string, string[]> Alike = new()
     {

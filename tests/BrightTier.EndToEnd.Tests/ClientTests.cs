@@ -114,7 +114,8 @@ public sealed class ClientTests
         );
         (await Run("impact", "piece", "cover", demo)).Out.ShouldContain("hullCover");
         (await Run("layout", "length", Path.Combine(demo, "layouts", "vessel.yaml"))).Out.ShouldContain("narrow");
-        (await Run("layout", "schema")).Out.ShouldContain("json-schema.org/draft/2020-12");
+        (await Run("schema")).Out.ShouldContain("json-schema.org/draft/2020-12");
+        (await Run("schema", demo)).Out.ShouldContain("\"placed-vessel\"");
     }
 
     [Fact]

@@ -90,7 +90,7 @@ public sealed partial class CommandTests(CommandTests.Quay quay) : IClassFixture
     )]
     [InlineData("diff release:1 current", 0, "Nothing differs.")]
     [InlineData("diff release:9 drafts", 1, "'9' is no release; name one by its number, 'current' for what everyone has, or 'drafts'.")]
-    [InlineData("diff draft:vessel current", 2, "A layout cannot be compared with a release or with all drafts.")]
+    [InlineData("diff draft:vessel current", 0, "Nothing differs.")]
     [InlineData("layout", 2, "'brighttier layout' needs a command: list, show, generate,")]
     [InlineData("audit verify", 0, "hold together; the last is ")]
     [InlineData("impact field vessel.propulsion drafts", 0, "layouts/vessel.yaml\trig\t")]
@@ -222,10 +222,10 @@ public sealed partial class CommandTests(CommandTests.Quay quay) : IClassFixture
     [Fact]
     public async Task The_published_schema_is_the_one_the_client_prints()
     {
-        var printed = await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "layout", "schema");
+        var printed = await Terminal.Run("http://127.0.0.1:1", RunningService.NewFolder(), "schema");
         printed
             .Out.TrimEnd()
-            .ShouldBe((await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", "schema", "layout.json"))).TrimEnd());
+            .ShouldBe((await File.ReadAllTextAsync(Path.Combine(RunningService.Checkout, "docs", "schema", "document.json"))).TrimEnd());
     }
 
     [Theory]

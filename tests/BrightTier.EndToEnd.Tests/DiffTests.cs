@@ -5,7 +5,9 @@ using BrightTier.Testing;
 
 namespace BrightTier.EndToEnd.Tests;
 
-/// <summary>A folder, the drafts, releases and two environments compared by the client: in words, as JSON, as pictures, as reports.</summary>
+/// <summary>
+/// A folder, the drafts, releases and two environments compared by the client: in words, as JSON, as pictures, as reports.
+/// </summary>
 public sealed class DiffTests : IAsyncLifetime
 {
     private readonly string home = RunningService.NewFolder();

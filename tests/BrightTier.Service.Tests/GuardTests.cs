@@ -19,7 +19,7 @@ public sealed class GuardTests(DemoService service)
         "get /api/session/people",
         "post /api/setup",
         "post /api/session",
-        "get /api/schemas/layout.json",
+        "get /api/schemas/document.json",
         "get /api/grammar",
     ];
 

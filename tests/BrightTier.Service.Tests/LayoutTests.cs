@@ -287,7 +287,11 @@ public sealed partial class LayoutTests(DemoService service)
         foreach (
             var (key, width, edits) in new[]
             {
-                ("vessel", (string?)null, """[{"op":"move","node":"beam","parent":"identity","at":"first"}]"""),
+                (
+                    "vessel",
+                    (string?)null,
+                    """[{"op":"set","node":"measures","property":"title","value":"Dimensions"},{"op":"remove","node":"sailArea"}]"""
+                ),
                 ("vessel", "narrow", """[{"op":"set","node":"beam","property":"hidden","value":true}]"""),
                 ("vessel-foreman", null, """[{"op":"set","node":"beam","property":"emphasis","value":true}]"""),
             }

@@ -99,7 +99,7 @@ public sealed partial class RoleMatrixTests
         ("get /api/choice-lists/{key}", "ynnnnnyy", null),
         ("put /api/choice-lists/{key}", "ynnnnnyn", """{"revision":-1,"choices":[]}"""),
         ("post /api/patterns/test", "ynnnnnyy", """{"pattern":"","samples":[]}"""),
-        ("get /api/schemas/layout.json", "yyyyyyyy", null),
+        ("get /api/schemas/document.json", "yyyyyyyy", null),
         ("get /api/entities/{entity}/examples", "ynnnnnyy", null),
         ("get /api/entities/{entity}/picture", "ynnnnnyy", null),
         ("get /api/icons", "ynnnnnyy", null),

@@ -59,7 +59,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "get /api/session/people",
                 "post /api/session",
                 "post /api/setup",
-                "get /api/schemas/layout.json",
+                "get /api/schemas/document.json",
                 "get /api/grammar",
                 "get /api/events",
                 "post /api/events/acknowledge",

@@ -6,7 +6,8 @@ using BrightTier.Core.Documents;
 namespace BrightTier.Cli.Commands;
 
 /// <summary>
-/// One side of a comparison as it is named on the command line: drafts, what everyone has or a release, whole or one document of it, here or
+/// One side of a comparison as it is named on the command line: drafts, what everyone has or a release, whole or one document of it,
+/// here or
 /// in another environment; or a folder, a bundle, a file or standard input.
 /// </summary>
 /// <param name="State">drafts, current or the number of a release; null for what is read from files.</param>

@@ -10,7 +10,9 @@ using BrightTier.Core.Pictures;
 
 namespace BrightTier.Cli.Commands;
 
-/// <summary>How documents differ between a folder, the drafts, a release and other environments: in words, as edits, as a picture.</summary>
+/// <summary>
+/// How documents differ between a folder, the drafts, a release and other environments: in words, as edits, as a picture.
+/// </summary>
 internal static class DiffCommand
 {
     public static Command Make(CommandLine line)

@@ -31,7 +31,8 @@ internal sealed record DocumentSet(
             .Where(pair => isMeant(pair.Key))
             .ToDictionary(pair => pair.Key, pair => new ComparedDocument(DocumentFile.Write(pair.Value), () => pair.Value));
 
-    /// <exception cref="UsageException">There is no such file or folder, or a file in it cannot be read; which is printed before.</exception>
+    /// <exception cref="UsageException">There is no such file or folder, or a file in it cannot be read; which is printed
+    /// before.</exception>
     public static async Task<DocumentSet> OfFiles(string path, CommandContext context, CancellationToken cancel)
     {
         if (path.EndsWith(".zip", StringComparison.OrdinalIgnoreCase) && !Directory.Exists(path))

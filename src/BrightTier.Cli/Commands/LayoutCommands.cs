@@ -1,5 +1,4 @@
 using System.CommandLine;
-using System.Text.Json;
 using System.Text.Json.Nodes;
 using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
@@ -24,7 +23,6 @@ internal static class LayoutCommands
             LayoutEditCommand.Make(line),
             LayoutPlaceCommand.Make(line),
             LayoutProposeCommand.Make(line),
-            Schema(line),
         };
 
     private static Command List(CommandLine line)
@@ -197,22 +195,5 @@ internal static class LayoutCommands
             return Exit.Done;
         });
         return generate;
-    }
-
-    private static Command Schema(CommandLine line)
-    {
-        var command = new Command(
-            "schema",
-            "Prints the JSON Schema (2020-12) of layout files, for editors that complete and check them.\n\nExample:\n  "
-                + "brighttier layout schema > layout.schema.json"
-        );
-        line.Do(command, (_, context, _) =>
-        {
-            context.Printer.Line(
-                LayoutSchema.Make().ToJsonString(new JsonSerializerOptions { WriteIndented = true, TypeInfoResolver = WireJson.Default })
-            );
-            return Task.FromResult(Exit.Done);
-        });
-        return command;
     }
 }

@@ -42,7 +42,8 @@ public sealed partial record RuleReference(string Code, string About, Severity U
     }
 
     [GeneratedRegex(
-        @"^## (?<code>\S+)\n(?<about>[^\n]+)\n\n(?<severity>Error|Warning|Advice)(?<mends>, mends)?\. \[Example\]\([^)]*\): (?<example>[^\n]+)",
+        @"^## (?<code>\S+)\n(?<about>[^\n]+)\n\n(?<severity>Error|Warning|Advice)(?<mends>, mends)?\. "
+            + @"\[Example\]\([^)]*\): (?<example>[^\n]+)",
         RegexOptions.Multiline | RegexOptions.ExplicitCapture
     )]
     private static partial Regex Section();

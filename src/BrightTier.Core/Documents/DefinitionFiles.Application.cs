@@ -8,20 +8,7 @@ internal static partial class DefinitionFiles
 {
     public static Application ReadApplication(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(
-            map,
-            $"an application",
-            "kind",
-            "title",
-            "languages",
-            "currency",
-            "timeZone",
-            "approval",
-            "roles",
-            "widths",
-            "styles",
-            "theme"
-        );
+        reading.Only(map, $"an application", ObjectRules.Application);
         var zone = reading.Word(map["timeZone"], "'timeZone'") ?? "UTC";
         if (!TimeZoneInfo.TryFindSystemTimeZoneById(zone, out _))
         {
@@ -64,7 +51,7 @@ internal static partial class DefinitionFiles
 
     private static Role ReadRole(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, $"a role", "key", "label", "may", "entities");
+        reading.Only(map, $"a role", ObjectRules.Role);
         var may = reading.Words(map["may"], "'may'");
         foreach (var permission in may.Where(permission => !Permissions.All.Contains(permission)))
         {
@@ -79,7 +66,7 @@ internal static partial class DefinitionFiles
 
     private static Theme ReadTheme(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, $"a theme", "ground", "primary", "accent", "typeface");
+        reading.Only(map, $"a theme", ObjectRules.Theme);
         var typeface = reading.Word(map["typeface"], "'typeface'");
         if (typeface is not null && !Theme.Typefaces.Contains(typeface))
         {
@@ -140,7 +127,7 @@ internal static partial class DefinitionFiles
             .OfType<FileNode.Map>()
             .Select(width =>
             {
-                reading.Only(width, $"a width", "name", "below");
+                reading.Only(width, $"a width", ObjectRules.Width);
                 return new Width(reading.Required(width, "name", $"a width"), reading.Whole(width["below"], "'below'"));
             })
             .ToImmutableArray();
@@ -173,7 +160,7 @@ internal static partial class DefinitionFiles
 
     private static Style ReadStyle(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, $"a style", "key", "label", "ink", "paper", "strong");
+        reading.Only(map, $"a style", ObjectRules.Style);
         var key = Key(reading, map, $"a style");
         return new Style(
             key,

@@ -14,7 +14,7 @@ internal static partial class DefinitionFiles
         }
 
         Message what = $"an attached table";
-        reading.Only(map, what, "database", "schema", "table", "key", "readOnly");
+        reading.Only(map, what, ObjectRules.AttachedTable);
         var key = ReadColumns(reading, map["key"], "'key'");
         if (key.IsEmpty)
         {
@@ -37,7 +37,7 @@ internal static partial class DefinitionFiles
             return null;
         }
 
-        reading.Only(map, $"an attached column", "columns", "readOnly", "fills", "words");
+        reading.Only(map, $"an attached column", ObjectRules.AttachedColumn);
         var columns = ReadColumns(reading, map["columns"], "'columns'");
         if (columns.IsEmpty)
         {

@@ -7,38 +7,9 @@ namespace BrightTier.Core.Documents;
 // Entities and their fields.
 internal static partial class DefinitionFiles
 {
-    private static readonly string[] FieldKeys =
-    [
-        "key",
-        "label",
-        "help",
-        "type",
-        "required",
-        "advised",
-        "unique",
-        "target",
-        "choices",
-        "maxLength",
-        "min",
-        "max",
-        "scale",
-        "unit",
-        "pattern",
-        "patternMessage",
-        "uses",
-        "samples",
-        "default",
-        "whenHidden",
-        "added",
-        "retired",
-        "read",
-        "write",
-        "attached",
-    ];
-
     public static Entity ReadEntity(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, $"an entity", "kind", "key", "label", "plural", "display", "archived", "attached", "fields");
+        reading.Only(map, $"an entity", ObjectRules.Entity);
         var key = Key(reading, map, $"an entity");
         var fields = reading
             .List(map["fields"], "'fields'", Limits.Fields)
@@ -76,7 +47,7 @@ internal static partial class DefinitionFiles
 
     private static Field ReadField(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, $"a field", FieldKeys);
+        reading.Only(map, $"a field", ObjectRules.Field);
         var key = Key(reading, map, $"a field");
         if (ServiceFields.Contains(key))
         {

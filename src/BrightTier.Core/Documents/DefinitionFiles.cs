@@ -10,7 +10,7 @@ internal static partial class DefinitionFiles
 {
     public static Pattern ReadPattern(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, $"a pattern", "kind", "key", "label", "pattern", "message", "samples");
+        reading.Only(map, $"a pattern", ObjectRules.Pattern);
         var key = Key(reading, map, $"a pattern");
         var expression = reading.Required(map, "pattern", $"a pattern");
         if (WholePattern.Problem(expression) is { } wrong)
@@ -44,7 +44,7 @@ internal static partial class DefinitionFiles
             return Samples.None;
         }
 
-        reading.Only(map, $"samples", "pass", "fail");
+        reading.Only(map, $"samples", ObjectRules.Samples);
         return new Samples(reading.Words(map["pass"], "'pass'"), reading.Words(map["fail"], "'fail'"));
     }
 
@@ -58,14 +58,14 @@ internal static partial class DefinitionFiles
 
     public static ChoiceList ReadChoiceList(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, $"a choice list", "kind", "key", "label", "choices");
+        reading.Only(map, $"a choice list", ObjectRules.ChoiceList);
         var choices = reading
             .List(map["choices"], "'choices'")
             .Select(node => reading.Map(node, $"a choice"))
             .OfType<FileNode.Map>()
             .Select(choice =>
             {
-                reading.Only(choice, $"a choice", "key", "label", "retired");
+                reading.Only(choice, $"a choice", ObjectRules.Choice);
                 var key = Key(reading, choice, $"a choice");
                 return new Choice(
                     key,

@@ -49,6 +49,10 @@ internal sealed class DocumentReader
         }
     }
 
+    /// <summary>The same by the rule of an object; the file of a document has its kind besides, and may name its schema.</summary>
+    public void Only(FileNode.Map map, Message what, ObjectRule rule) =>
+        Only(map, what, rule.Kind is null ? rule.Keys : ["kind", "$schema", .. rule.Keys]);
+
     public IEnumerable<FileNode> List(FileNode? node, string what, int longest = Limits.ListLength)
     {
         switch (node)

@@ -77,6 +77,60 @@ public static class DocumentTexts
             _ => document,
         };
 
+    /// <summary>What a translator should know of texts, by their ids: where each stands, and what was noted there.</summary>
+    public static IReadOnlyDictionary<string, IReadOnlyList<string>> Notes(Document document, string language)
+    {
+        var notes = new Dictionary<string, IReadOnlyList<string>>(StringComparer.Ordinal);
+        switch (document)
+        {
+            case Document.OfLayout { Layout: var layout }:
+                Below(layout.Root, "");
+                break;
+            case Document.OfEntity { Entity: var entity }:
+                foreach (var (field, property) in entity.Fields.SelectMany(field => FieldTexts.Select(property => (field, property))))
+                {
+                    notes[$"fields.{field.Key}.{property}"] =
+                    [
+                        $"{property} of the field '{field.Key}' ({field.Type.Name()}) of {entity.Label.In(language)}",
+                    ];
+                }
+
+                break;
+            case Document.OfChoiceList { ChoiceList: var list }:
+                foreach (var choice in list.Choices)
+                {
+                    notes[$"choices.{choice.Key}"] = [$"a choice of {list.Label.In(language)}"];
+                }
+
+                break;
+        }
+
+        return notes;
+
+        void Below(Node node, string around)
+        {
+            var called = node.Text("title") ?? node.Text("heading") ?? node.Text("label");
+            var noun = Grammar.Of(node).Name;
+            foreach (var (name, value) in node.Properties.Where(pair => pair.Value is Value.Text && pair.Key != "note"))
+            {
+                var of = node.Word(Grammar.Of(node).Main ?? "") is { } main ? $"{noun} '{main}'" : noun;
+                notes[$"{node.Id}.{name}"] =
+                [
+                    $"{name} of the {of}{around}",
+                    .. node.Text("note") is { } note ? [note.In(language)] : Array.Empty<string>(),
+                ];
+            }
+
+            var inside = called is null || node.Kind is NodeKind.Layout ? around : $", in '{called.In(language)}'{around}";
+            foreach (var child in node.Children)
+            {
+                Below(child, inside);
+            }
+        }
+    }
+
+    private static readonly string[] FieldTexts = ["label", "help", "patternMessage"];
+
     private static Node InNode(Node node, Func<string, Texts, Texts> change)
     {
         var properties = node.Properties;

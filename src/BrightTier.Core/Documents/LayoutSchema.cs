@@ -3,30 +3,15 @@ using BrightTier.Core.Model;
 
 namespace BrightTier.Core.Documents;
 
-/// <summary>
-/// The JSON Schema (2020-12) of layout files, made from the <see cref="Grammar"/>, so that any editor completes and checks them.
-/// </summary>
-public static class LayoutSchema
+/// <summary>The part of the schema that is about layouts, made from the <see cref="Grammar"/>.</summary>
+/// <param name="names">What there is to be named, as far as that is known.</param>
+internal sealed class LayoutSchema(SchemaNames names)
 {
-    public const string Id = "https://brighttier.example/schema/layout.json";
+    /// <summary>A layout of each kind, by the word its file begins with.</summary>
+    public IEnumerable<(string Kind, JsonObject Schema)> Roots() => Grammar.Roots.Select(rule => (rule.Root!, Object(rule)));
 
-    public static JsonObject Make() =>
-        new()
-        {
-            ["$schema"] = "https://json-schema.org/draft/2020-12/schema",
-            ["$id"] = Id,
-            ["title"] = "Bright Tier layout",
-            ["type"] = "object",
-            ["required"] = new JsonArray("kind", "key"),
-            ["properties"] = new JsonObject
-            {
-                ["kind"] = new JsonObject { ["enum"] = new JsonArray([.. Grammar.Roots.Select(rule => (JsonNode)rule.Root!)]) },
-            },
-            ["oneOf"] = new JsonArray([.. Grammar.Roots.Select(rule => Object(rule))]),
-            ["$defs"] = Definitions(),
-        };
-
-    private static JsonObject Definitions()
+    /// <summary>What they refer to.</summary>
+    public JsonObject Definitions()
     {
         var definitions = Values();
         foreach (var rule in Grammar.Rules.Where(rule => rule.Kind is not (NodeKind.Layout or NodeKind.Change or NodeKind.Variant)))
@@ -86,7 +71,7 @@ public static class LayoutSchema
         };
 
     /// <summary>Nodes that have a shorter form than an object.</summary>
-    private static void ShortForms(JsonObject definitions)
+    private void ShortForms(JsonObject definitions)
     {
         definitions["row"] = Any([
             new JsonObject { ["type"] = "string", ["description"] = "A field's key, alone in its row." },
@@ -109,7 +94,7 @@ public static class LayoutSchema
         ]);
     }
 
-    private static void Changes(JsonObject definitions)
+    private void Changes(JsonObject definitions)
     {
         definitions["change"] = Any([Set(), Placed("move", Target()), Placed("insert", Inserted()), Plain("remove", Target())]);
         var changes = new JsonObject { ["type"] = "array", ["items"] = Reference("change") };
@@ -137,7 +122,7 @@ public static class LayoutSchema
     private static JsonObject Target() =>
         new() { ["type"] = "string", ["description"] = "The id of a node; use/node for one inside a piece." };
 
-    private static JsonObject Set()
+    private JsonObject Set()
     {
         var properties = new JsonObject();
         foreach (
@@ -216,7 +201,7 @@ public static class LayoutSchema
     private static JsonObject Reference(string name) => new() { ["$ref"] = $"#/$defs/{name}" };
 
     /// <param name="placed">Whether the item stands alone in its cell and so may carry the cell's placement.</param>
-    private static JsonObject Object(NodeRule rule, bool placed = false)
+    private JsonObject Object(NodeRule rule, bool placed = false)
     {
         var properties = new JsonObject();
         foreach (var property in rule.Properties)
@@ -265,7 +250,7 @@ public static class LayoutSchema
         };
     }
 
-    private static JsonObject Property(PropertyRule rule)
+    private JsonObject Property(PropertyRule rule)
     {
         var schema = rule.Type switch
         {
@@ -287,7 +272,7 @@ public static class LayoutSchema
             PropertyType.Pairs => Reference("pairs"),
             PropertyType.Address or PropertyType.Pattern or PropertyType.Target => new JsonObject { ["type"] = "string" },
             PropertyType.Decimal => new JsonObject { ["type"] = "number" },
-            PropertyType.Key => Reference("id"),
+            PropertyType.Key => names.Reference(NamesOf(rule.Name)) ?? Reference("id"),
             PropertyType.Condition => Reference("condition"),
             PropertyType.FlagOrCondition => new JsonObject
             {
@@ -310,4 +295,15 @@ public static class LayoutSchema
 
         return schema;
     }
+
+    private static NameSet NamesOf(string property) =>
+        property switch
+        {
+            "icon" => NameSet.Icon,
+            "style" => NameSet.Style,
+            "piece" => NameSet.Piece,
+            "extends" => NameSet.Layout,
+            "entity" or "related" or "begins" => NameSet.Entity,
+            _ => NameSet.None,
+        };
 }

@@ -10,7 +10,7 @@ internal static class RoutingFiles
 
     public static RoutingRules ReadRouting(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, $"routing", "kind", "rules");
+        reading.Only(map, $"routing", ObjectRules.Routing);
         return new RoutingRules([
             .. reading
                 .List(map["rules"], "'rules'")
@@ -18,7 +18,7 @@ internal static class RoutingFiles
                 .OfType<FileNode.Map>()
                 .Select(rule =>
                 {
-                    reading.Only(rule, $"a rule", "entity", "form", "layout", "roles", "when");
+                    reading.Only(rule, $"a rule", ObjectRules.Rule);
                     var kind = reading.Word(rule["form"], "'form'") ?? "full";
                     if (!Kinds.Contains(kind))
                     {
@@ -60,7 +60,7 @@ internal static class RoutingFiles
 
     public static Navigation ReadNavigation(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, $"navigation", "kind", "entries");
+        reading.Only(map, $"navigation", ObjectRules.Navigation);
         var entries = ReadEntries(reading, map["entries"], 0);
         foreach (var twice in entries.SelectMany(entry => entry.Walk()).GroupBy(entry => entry.Key).Where(group => group.Count() > 1))
         {
@@ -86,7 +86,7 @@ internal static class RoutingFiles
                 .OfType<FileNode.Map>()
                 .Select(entry =>
                 {
-                    reading.Only(entry, $"an entry", "key", "title", "icon", "entity", "address", "roles", "entries");
+                    reading.Only(entry, $"an entry", ObjectRules.Entry);
                     var key = reading.Required(entry, "key", $"an entry");
                     if (key.Length > 0 && !NodeId.IsWellFormed(key))
                     {
@@ -140,7 +140,7 @@ internal static class RoutingFiles
 
     public static Template ReadTemplate(DocumentReader reading, FileNode.Map map)
     {
-        reading.Only(map, $"a template", "kind", "key", "title", "about", "layouts");
+        reading.Only(map, $"a template", ObjectRules.Template);
         var key = reading.Required(map, "key", $"a template");
         if (key.Length > 0 && !NodeId.IsWellFormed(key))
         {

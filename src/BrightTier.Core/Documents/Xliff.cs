@@ -10,7 +10,9 @@ public sealed record TranslationOutcome(Document Document, int Taken, IReadOnlyL
 /// <summary>
 /// Texts out to translators and back, as XLIFF 2.1 (OASIS): one file element for a document, one unit for a text. Placeholders in braces
 /// stay as
-/// they are and are checked on the way back.
+/// they are and are checked on the way back; a note says where a text stands, and what whoever wrote it noted. Ids follow from what is
+/// in the
+/// documents: where one is another by now, the text is found by what it says.
 /// </summary>
 public static class Xliff
 {
@@ -27,10 +29,11 @@ public static class Xliff
         );
         foreach (var document in documents)
         {
+            var notes = DocumentTexts.Notes(document, from);
             var units = DocumentTexts
                 .Of(document)
                 .Where(each => HasWords(each.Texts.In(from)))
-                .Select(each => Unit(each.Id, each.Texts, from, to))
+                .Select(each => Unit(each.Id, each.Texts, notes.GetValueOrDefault(each.Id, []), from, to))
                 .ToArray();
             if (units.Length > 0)
             {
@@ -51,12 +54,13 @@ public static class Xliff
     /// <summary>Outside of placeholders there is something to translate.</summary>
     private static bool HasWords(string text) => Placeholders.Fill(text, _ => "").Any(char.IsLetter);
 
-    private static XElement Unit(string id, Texts texts, string from, string to)
+    private static XElement Unit(string id, Texts texts, IReadOnlyList<string> notes, string from, string to)
     {
         var translated = texts.ByLanguage.GetValueOrDefault(to);
         return new XElement(
             Core + "unit",
             new XAttribute("id", id),
+            notes.Count == 0 ? null : new XElement(Core + "notes", notes.Select(note => new XElement(Core + "note", note))),
             new XElement(
                 Core + "segment",
                 new XAttribute("state", translated is null ? "initial" : "translated"),
@@ -154,6 +158,7 @@ public static class Xliff
             }
         }
 
+        Rename(targets, document, from);
         var taken = 0;
         var changed = DocumentTexts.With(document, (id, texts) =>
         {
@@ -197,5 +202,25 @@ public static class Xliff
         });
         problems.AddRange(targets.Keys.Select(id => $"{id}: there is no such text any more."));
         return new TranslationOutcome(changed, taken, problems);
+    }
+
+    /// <summary>
+    /// Translations whose ids are gone are given to the one text of the same property that says the same and has none: what it stands
+    /// in was
+    /// called otherwise then.
+    /// </summary>
+    private static void Rename(Dictionary<string, (string Source, string Target)> targets, Document document, string from)
+    {
+        var texts = DocumentTexts.Of(document).ToDictionary(each => each.Id, each => each.Texts.In(from));
+        var free = texts.Where(each => !targets.ContainsKey(each.Key)).ToLookup(each => (Property(each.Key), each.Value), each => each.Key);
+        foreach (var (id, translation) in targets.Where(target => !texts.ContainsKey(target.Key)).ToArray())
+        {
+            if (free[(Property(id), translation.Source)].ToArray() is [var now] && targets.TryAdd(now, translation))
+            {
+                targets.Remove(id);
+            }
+        }
+
+        static string Property(string id) => id[(id.LastIndexOf('.') + 1)..];
     }
 }

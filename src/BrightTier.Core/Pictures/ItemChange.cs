@@ -16,7 +16,8 @@ public enum ItemChange
 
 /// <summary>
 /// Which items of two layouts are marked: of the older one those that go, move or change, of the newer one those that come, move or change.
-/// Rows and cells carry no mark of their own, since nobody sees them: what stands in them does. In what is new or gone as a whole nothing is
+/// Rows and cells carry no mark of their own, since nobody sees them: what stands in them does. In what is new or gone as a whole
+/// nothing is
 /// marked again.
 /// </summary>
 public sealed record ItemChanges(IReadOnlyDictionary<NodeId, ItemChange> Before, IReadOnlyDictionary<NodeId, ItemChange> After)

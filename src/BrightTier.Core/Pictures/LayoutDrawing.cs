@@ -71,7 +71,12 @@ internal sealed class LayoutDrawing
 
         if (changes?.GetValueOrDefault(node.Id) is { } change and not ItemChange.None)
         {
-            svg.Around(change, x - 5, top - 5, width + 10, Math.Max(16, y - top) + 6);
+            // Of a part that is only called or set otherwise its heading is another, not all that stands in it.
+            var height =
+                node.Kind is NodeKind.Page or NodeKind.Section && change is ItemChange.Changed ? 18
+                : node.Kind is NodeKind.Section ? y - top - Gap
+                : y - top;
+            svg.Around(change, x - 5, top - 5, width + 10, Math.Max(16, height) + 6);
         }
     }
 

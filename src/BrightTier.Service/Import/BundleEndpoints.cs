@@ -18,7 +18,7 @@ public static class BundleEndpoints
     private const int Largest = 20_000_000;
 
     /// <summary>Of how many earlier texts of a document a bundle names the hash.</summary>
-    private const int Remembered = 20;
+    internal const int Remembered = 20;
 
     /// <summary>How many of the latest texts of a document here are looked through for one of them.</summary>
     private const int Searched = 500;
@@ -27,13 +27,14 @@ public static class BundleEndpoints
     {
         var group = api.MapGroup("/bundle").WithTags("documents");
         group
-            .MapGet("", Export)
+            .MapGet("", BundleExport.Export)
             .WithName("exportBundle")
             .NeedsReader()
             .Produces<byte[]>(200, "application/zip")
             .WithSummary(
                 "Documents in one archive: those in ?document=kind/key with their dependencies (withoutDependencies=true "
-                    + "without), or every one; as everyone has them, with release=N as that release had them, with draft=true as they are in drafts."
+                    + "without), or every one; as everyone has them, with release=N as that release had "
+                    + "them, with draft=true as they are in drafts."
             );
         group
             .MapPost("", Import)
@@ -47,118 +48,6 @@ public static class BundleEndpoints
                     + "some, rename=kind/key:other under another key, dryRun=true only says what would happen. What somebody "
                     + "changed here since is refused; merge=true keeps it too and lists the conflicts, conflictResolution says whose "
                     + "word counts in them, or, without merge, whose document."
-            );
-    }
-
-    private static async Task<IResult> Export(
-        HttpContext http,
-        [FromQuery] string[] document,
-        bool? draft,
-        long? release,
-        bool? withoutDependencies,
-        DraftDocuments drafts,
-        ReleaseStore store,
-        HistoryStore histories,
-        CurrentRelease releases,
-        AuditStore audit,
-        TimeProvider time,
-        CancellationToken cancel
-    )
-    {
-        var caller = http.Caller();
-        var all = await Texts(draft is true, release, drafts, store, releases, cancel);
-        release = draft is true ? null : release ?? releases.Default.Number;
-        // What cannot be read cannot be taken in anywhere else either.
-        var parsed = all.Select(pair => DocumentFile.Read(pair.Value, pair.Key.Kind, pair.Key.Key).Document)
-            .OfType<Document>()
-            .ToDictionary(read => (read.Kind, read.Key));
-        var chosen = document.Select(name => Named(name, parsed.Keys, "document")).ToArray();
-        var included =
-            document.Length == 0 ? parsed.Keys.ToHashSet()
-            : withoutDependencies is true ? chosen.ToHashSet()
-            : chosen
-                .Concat(
-                    DocumentDependencies
-                        .Along(chosen, (kind, key) => parsed.GetValueOrDefault((kind, key)))
-                        .Select(each => (each.Kind, each.Key))
-                )
-                .ToHashSet();
-        // One at a time is quicker for few, all at once for many.
-        var every = included.Count > 20 ? await histories.All(cancel) : null;
-        var bundled = new List<(string Text, BundledDocument Named)>();
-        foreach (var (kind, key) in included.OrderBy(each => each.Item1).ThenBy(each => each.Item2, StringComparer.Ordinal))
-        {
-            var text = all[(kind.Name(), key)];
-            var had = every?[(kind.Name(), key)] ?? await histories.Of(kind.Name(), key, cancel);
-            var earlier = had.Reverse().Take(Remembered).Select(text => text.Hash).ToArray();
-            bundled.Add(
-                (
-                    text,
-                    new BundledDocument(
-                        kind.Name(),
-                        key,
-                        DocumentFile.PathOf(kind, key),
-                        ReleaseStore.HashOf(text),
-                        [.. DocumentDependencies.Directly(parsed[(kind, key)]).Select(on => $"{on.Kind.Name()}/{on.Key}")],
-                        earlier
-                    )
-                )
-            );
-        }
-
-        var manifest = new BundleManifest(
-            BundleManifest.TheFormat,
-            1,
-            time.GetUtcNow(),
-            releases.Default.Definitions.Application.Title.ToString(),
-            release,
-            [.. bundled.Select(each => each.Named)]
-        );
-        await audit.Note(
-            caller.Person.Id,
-            "bundle.exported",
-            release is null ? "drafts" : $"release/{release}",
-            new { documents = bundled.Select(each => $"{each.Named.Kind}/{each.Named.Key}") },
-            cancel
-        );
-        return TypedResults.Bytes(
-            BundleArchive.Write(manifest, [.. bundled.Select(each => (each.Named.Path, each.Text))]),
-            "application/zip",
-            "bright-tier.bundle.zip"
-        );
-    }
-
-    /// <summary>Every text there is in the drafts, in a release, or in what everyone has.</summary>
-    private static async Task<Dictionary<(string Kind, string Key), string>> Texts(
-        bool draft,
-        long? release,
-        DraftDocuments drafts,
-        ReleaseStore store,
-        CurrentRelease releases,
-        CancellationToken cancel
-    )
-    {
-        if (draft && release is not null)
-        {
-            throw Problems.Invalid(
-                $"A bundle is of drafts or of a release, not of both.",
-                Problems.Part("release", $"goes not with draft=true")
-            );
-        }
-
-        if (release is { } asked && await store.Find(asked, cancel) is null)
-        {
-            throw Problems.Invalid(
-                $"There is no release '{asked}'; the newest is {(await store.List(cancel)).Select(row => row.Number).DefaultIfEmpty().Max()}.",
-                Problems.Part("release", $"names no release")
-            );
-        }
-
-        return draft
-            ? (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key), row => row.Content)
-            : (await store.Texts(release ?? releases.Default.Number, cancel)).ToDictionary(
-                text => (text.Kind, text.Key),
-                text => text.Text
             );
     }
 
@@ -339,7 +228,7 @@ public static class BundleEndpoints
         return names;
     }
 
-    private static (DocumentKind Kind, string Key) Named(string name, IEnumerable<(DocumentKind Kind, string Key)> there, string parameter)
+    internal static (DocumentKind Kind, string Key) Named(string name, IEnumerable<(DocumentKind Kind, string Key)> there, string parameter)
     {
         var known = there.Select(each => $"{each.Kind.Name()}/{each.Key}").ToArray();
         return name.Split('/') is [var word, var key] && DocumentFile.KindNamed(word) is { } kind && known.Contains(name)

@@ -7,16 +7,16 @@ using BrightTier.Service.Drafts;
 
 namespace BrightTier.Service.Layouts;
 
-/// <summary>The grammar as it is answered, and the schema of a layout.</summary>
+/// <summary>The grammar as it is answered, and the schema of documents.</summary>
 internal static class GrammarAnswer
 {
     public static void Map(IEndpointRouteBuilder api)
     {
-        api.MapGet("/schemas/layout.json", () => TypedResults.Bytes(Schema, "application/schema+json"))
-            .WithName("getLayoutSchema")
+        api.MapGet("/schemas/document.json", () => TypedResults.Bytes(Schema, "application/schema+json"))
+            .WithName("getDocumentSchema")
             .AllowAnonymous()
             .WithTags("layouts")
-            .WithSummary("The JSON Schema (2020-12) of layout files.");
+            .WithSummary("The JSON Schema (2020-12) of documents as files, of whatever kind.");
         api.MapGet("/grammar", () => TypedResults.Json(GrammarJson, WireJson.Default.JsonElement))
             .WithName("getGrammar")
             .AllowAnonymous()
@@ -26,7 +26,7 @@ internal static class GrammarAnswer
     }
 
     internal static readonly byte[] Schema = Encoding.UTF8.GetBytes(
-        LayoutSchema.Make().ToJsonString(new JsonSerializerOptions { WriteIndented = true })
+        DocumentSchema.Make().ToJsonString(new JsonSerializerOptions { WriteIndented = true })
     );
 
     internal static readonly JsonElement GrammarJson = DraftDocuments.Element(WriteGrammar);

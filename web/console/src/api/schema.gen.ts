@@ -1910,15 +1910,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/schemas/layout.json": {
+    "/api/schemas/document.json": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** The JSON Schema (2020-12) of layout files. */
-        get: operations["getLayoutSchema"];
+        /** The JSON Schema (2020-12) of documents as files, of whatever kind. */
+        get: operations["getDocumentSchema"];
         put?: never;
         post?: never;
         delete?: never;
@@ -7277,7 +7277,7 @@ export interface operations {
             };
         };
     };
-    getLayoutSchema: {
+    getDocumentSchema: {
         parameters: {
             query?: never;
             header?: never;
