@@ -23,7 +23,7 @@ public sealed class AccessTests(DemoService service)
             foreach (var method in path.Value.EnumerateObject())
             {
                 method.Value.GetProperty("operationId").GetString().ShouldNotBeNullOrEmpty();
-                method.Value.GetProperty("responses").TryGetProperty("4XX", out _).ShouldBeTrue();
+                method.Value.GetProperty("responses").TryGetProperty("400", out _).ShouldBeTrue();
                 if (method.Value.GetProperty("security").GetArrayLength() == 0)
                 {
                     stated.Add(path.Name);

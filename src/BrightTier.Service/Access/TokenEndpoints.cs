@@ -112,7 +112,7 @@ public static class TokenEndpoints
             },
             cancel
         );
-        return TypedResults.Json(Info(row, secret), WireJson.Default.TokenInfo, statusCode: 201);
+        return CreatedResource.At(http, "/api/tokens", Info(row, secret), WireJson.Default.TokenInfo);
     }
 
     /// <summary>How long a token lives: no longer than the one it is made with. Less than a day more is meant as until then.</summary>

@@ -80,7 +80,7 @@ public static class DraftCommentEndpoints
 
         var comment = await said.Add(CommentSubject.Draft(row.Kind, row.Key), body, caller.Person.Id, cancel);
         Publish(broadcaster, comment);
-        return TypedResults.Json(comment, WireJson.Default.CommentInfo, statusCode: 201);
+        return CreatedResource.At(http, $"/api/drafts/{kind}/{key}/comments", comment, WireJson.Default.CommentInfo);
     }
 
     private static async Task<IResult> Resolve(

@@ -78,7 +78,7 @@ public static class RecordCommentEndpoints
 
         var comment = await said.Add(CommentSubject.Record(entity, id), body, caller.Person.Id, cancel);
         broadcaster.Publish("comment", JsonSerializer.Serialize(new CommentEvent(entity, id), WireJson.Default.CommentEvent));
-        return TypedResults.Json(comment, WireJson.Default.CommentInfo, statusCode: 201);
+        return CreatedResource.At(http, $"/api/records/{entity}/{id}/comments", comment, WireJson.Default.CommentInfo);
     }
 
     private static async Task<IResult> Mentions(HttpContext http, CommentThreads said, CancellationToken cancel) =>

@@ -100,7 +100,7 @@ public static class EntityEndpoints
         var tag = $"\"{snapshot.Name}-{BrightTier.Storage.ReleaseStore.HashOf(caller.Kind)[..8]}\"";
         http.Response.Headers.ETag = tag;
         http.Response.Headers.CacheControl = "private, no-cache";
-        if (http.Request.Headers.IfNoneMatch.ToString() == tag)
+        if (ETags.IsKnown(http, tag))
         {
             return TypedResults.StatusCode(304);
         }

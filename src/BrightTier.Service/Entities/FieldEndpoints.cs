@@ -61,7 +61,7 @@ public static class FieldEndpoints
         };
         made.Add((new Document.OfEntity(entity with { Fields = entity.Fields.Add(field) }), revision));
         await drafts.SaveAll(made, $"Adds {name}", caller.Author, cancel);
-        return TypedResults.Json(new AddedField(name, list), WireJson.Default.AddedField, statusCode: 201);
+        return CreatedResource.At(http, $"/api/entities/{entity.Key}", new AddedField(name, list), WireJson.Default.AddedField);
     }
 
     private static FieldType RequireValid(NewField body, Entity entity, Definitions definitions)

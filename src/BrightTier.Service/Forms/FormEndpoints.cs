@@ -144,13 +144,7 @@ public static class FormEndpoints
         headers.Vary = "Accept-Encoding, Cookie, Authorization";
         headers["Bright-Release"] = release.Name;
         headers.XContentTypeOptions = "nosniff";
-        if (
-            http.Request.Headers.IfNoneMatch.ToString() is { Length: > 0 } have
-            && (
-                have == form.Tag
-                || have.Split(',').Any(tag => tag.Trim() is var one && (one == form.Tag || one == "W/" + form.Tag || one == "*"))
-            )
-        )
+        if (ETags.IsKnown(http, form.Tag))
         {
             http.Response.StatusCode = 304;
             return Task.CompletedTask;

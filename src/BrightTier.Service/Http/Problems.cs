@@ -90,6 +90,11 @@ public static class Problems
         {
             http.Response.Headers.RetryAfter = "2";
         }
+        else if (status is 401)
+        {
+            // RFC 9110, 11.6.1, and RFC 6750, 3: how one signs in; a browser does so on a page.
+            http.Response.Headers.WWWAuthenticate = "Bearer realm=\"Bright Tier\"";
+        }
 
         var language = RequestLanguage.Of(http);
         http.Response.Headers.ContentLanguage = language;

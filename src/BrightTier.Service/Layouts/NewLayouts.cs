@@ -66,10 +66,11 @@ internal static class NewLayouts
         await drafts.SaveAll(documents, "Made", caller.Author, cancel);
         var (row, made) = await drafts.Layout(key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
-        return TypedResults.Json(
+        return CreatedResource.At(
+            http,
+            $"/api/layouts/{key}",
             LayoutEndpoints.Draft(row, made, await drafts.Catalogue(cancel)),
-            WireJson.Default.LayoutDraft,
-            statusCode: 201
+            WireJson.Default.LayoutDraft
         );
     }
 

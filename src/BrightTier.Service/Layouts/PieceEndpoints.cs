@@ -126,15 +126,16 @@ public static class PieceEndpoints
 
         var piece = Pieces.Make(name, Texts.Of(body.Title.Trim()), sections, DraftDocuments.EntityOf(layout, catalogue));
         await drafts.Save(new Document.OfLayout(piece), 0, caller.Author, cancel);
-        return TypedResults.Json(
+        return CreatedResource.At(
+            http,
+            $"/api/layouts/{name}",
             Info(
                 piece,
                 (await drafts.Row(DocumentKind.Layout, name, cancel)).ChangedAt,
                 await drafts.Catalogue(cancel),
                 catalogue.Definitions.Application.Languages[0]
             ),
-            WireJson.Default.PieceInfo,
-            statusCode: 201
+            WireJson.Default.PieceInfo
         );
     }
 

@@ -65,11 +65,12 @@ public static class FileEndpoints
         }
 
         var bytes = body.ToArray();
-        return TypedResults.Json(
-            new StoredFile($"{await files.Save(bytes, cancel)}/{clean}", TypeOf(bytes) ?? "application/octet-stream", bytes.Length),
-            WireJson.Default.StoredFile,
-            statusCode: 201
+        var stored = new StoredFile(
+            $"{await files.Save(bytes, cancel)}/{clean}",
+            TypeOf(bytes) ?? "application/octet-stream",
+            bytes.Length
         );
+        return CreatedResource.At(http, $"/api/files/{stored.Value}", stored, WireJson.Default.StoredFile);
     }
 
     private static async Task<IResult> Get(HttpContext http, string hash, string name, FileStore files, CancellationToken cancel)

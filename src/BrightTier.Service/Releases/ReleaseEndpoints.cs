@@ -284,6 +284,11 @@ public static class ReleaseEndpoints
                 layout.Entity,
                 layout.Kind
             ));
-        return TypedResults.Json(new Receipt(release, [.. reached], open, [.. unrouted]), WireJson.Default.Receipt, statusCode: 201);
+        return CreatedResource.At(
+            http,
+            $"/api/releases/{release.Number.ToString(CultureInfo.InvariantCulture)}",
+            new Receipt(release, [.. reached], open, [.. unrouted]),
+            WireJson.Default.Receipt
+        );
     }
 }

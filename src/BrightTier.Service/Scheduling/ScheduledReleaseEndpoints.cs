@@ -61,7 +61,7 @@ public static class ScheduledReleaseEndpoints
             CancellationToken.None
         );
         Announce(release.Id, release.State, broadcaster);
-        return TypedResults.Json(Info(release), WireJson.Default.ScheduledReleaseInfo, statusCode: 201);
+        return CreatedResource.At(http, "/api/scheduled-releases", Info(release), WireJson.Default.ScheduledReleaseInfo);
     }
 
     private static async Task<IResult> List(HttpContext http, ScheduledReleaseStore scheduled, CancellationToken cancel)

@@ -276,8 +276,10 @@ public sealed class ServiceApplication : IAsyncDisposable
         app.UseHealth();
         app.UseForwardedHeaders();
         app.UseCors();
+        app.Use(SafeMethods.Head);
         app.Use(FormEndpoints.Middleware);
         app.UseProblems();
+        app.Use(SafeMethods.Allow);
         app.UseMiddleware<SecurityHeaders>();
         app.UseConsole(app.Services.GetRequiredService<IOptions<ServiceOptions>>().Value);
         app.UseRouting();

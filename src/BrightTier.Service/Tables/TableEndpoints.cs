@@ -54,7 +54,8 @@ public static class TableEndpoints
     )
     {
         var (caller, language) = Asked(http, releases);
-        return TypedResults.Json(await tables.Make(body, caller, language, cancel), WireJson.Default.TableOutcome, statusCode: 201);
+        var made = await tables.Make(body, caller, language, cancel);
+        return CreatedResource.At(http, $"/api/entities/{made.Entity}", made, WireJson.Default.TableOutcome);
     }
 
     private static (Caller Caller, string Language) Asked(HttpContext http, CurrentRelease releases)

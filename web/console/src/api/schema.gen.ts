@@ -3919,9 +3919,105 @@ export interface components {
         };
     };
     responses: {
-        /** @description Why the call was refused: a stable code, what is wrong, where, and what would be right. */
-        Refusal: {
+        /** @description It does not go with what is there by now: somebody else changed it, or it is in use. Nothing was changed. */
+        Conflict: {
             headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The call is not what it takes: a parameter, or the body, is ill-formed or out of range. */
+        Malformed: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Whoever asks may not do this. */
+        NotAllowed: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description There is nothing of that name; names that are like it are told. */
+        NotFound: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Nobody is signed in: send a token, or sign in on a page. */
+        NotSignedIn: {
+            headers: {
+                /** @description The scheme by which one signs in (RFC 9110, 11.6.1). */
+                "WWW-Authenticate"?: string;
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The body is of a media type this call does not take. */
+        NotThisMediaType: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Say in If-Match which revision this changes, or If-None-Match: * for something new. */
+        PreconditionRequired: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description What is sent can be read and is not right: each place is named with what would be. */
+        Refused: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The body is larger than this call takes. */
+        TooLarge: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Too many calls in a short time. */
+        TooMany: {
+            headers: {
+                /** @description Seconds until it is worth trying again (RFC 9110, 10.2.3). */
+                "Retry-After"?: string;
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The service is starting, or what it rests on does not answer. Nothing was changed. */
+        Unavailable: {
+            headers: {
+                /** @description Seconds until it is worth trying again (RFC 9110, 10.2.3). */
+                "Retry-After"?: string;
                 [name: string]: unknown;
             };
             content: {
@@ -3945,7 +4041,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -3955,6 +4050,11 @@ export interface operations {
                     "application/json": components["schemas"]["Approvals"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     approveDraft: {
@@ -3970,7 +4070,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -3978,18 +4077,35 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listAuditEntries: {
         parameters: {
             query?: {
+                /** @description Only entries of this action, such as draft.changed. */
                 action?: string;
+                /** @description What the page before ended with; the page begins behind it. */
                 after?: string;
+                /** @description Only what this person did, by id. */
                 by?: string;
+                /** @description The moment from which they are (RFC 3339). */
                 from?: string;
+                /** @description How many at most. */
                 limit?: number;
+                /** @description Words that must occur. */
                 q?: string;
+                /** @description What it is about. */
                 subject?: string;
+                /** @description The moment until which they are (RFC 3339). */
                 until?: string;
             };
             header?: never;
@@ -3998,7 +4114,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4008,17 +4123,29 @@ export interface operations {
                     "application/json": components["schemas"]["AuditPage"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     exportAuditEntries: {
         parameters: {
             query?: {
+                /** @description Only entries of this action, such as draft.changed. */
                 action?: string;
+                /** @description Only what this person did, by id. */
                 by?: string;
+                /** @description ndjson or csv. */
                 format?: string;
+                /** @description What it is compared with. */
                 from?: string;
+                /** @description Words that must occur. */
                 q?: string;
+                /** @description What it is about. */
                 subject?: string;
+                /** @description The moment until which they are (RFC 3339). */
                 until?: string;
             };
             header?: never;
@@ -4027,7 +4154,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4037,6 +4163,11 @@ export interface operations {
                     "text/csv": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getAuditHead: {
@@ -4048,7 +4179,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4058,6 +4188,11 @@ export interface operations {
                     "application/json": components["schemas"]["AuditHead"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     proveAudit: {
@@ -4069,7 +4204,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4079,18 +4213,31 @@ export interface operations {
                     "application/json": components["schemas"]["AuditProof"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listRecordAuditEntries: {
         parameters: {
             query?: {
+                /** @description Only entries of this action, such as draft.changed. */
                 action?: string;
+                /** @description What the page before ended with; the page begins behind it. */
                 after?: string;
+                /** @description Only what this person did, by id. */
                 by?: string;
+                /** @description The key of an entity. */
                 entity?: string;
+                /** @description What it is compared with. */
                 from?: string;
+                /** @description How many at most. */
                 limit?: number;
+                /** @description The id of a record, for rules and conditions that look at one. */
                 record?: number;
+                /** @description The moment until which they are (RFC 3339). */
                 until?: string;
             };
             header?: never;
@@ -4099,7 +4246,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4109,16 +4255,27 @@ export interface operations {
                     "application/json": components["schemas"]["RecordAuditPage"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     exportRecordAuditEntries: {
         parameters: {
             query?: {
+                /** @description Only entries of this action, such as draft.changed. */
                 action?: string;
+                /** @description Only what this person did, by id. */
                 by?: string;
+                /** @description The key of an entity. */
                 entity?: string;
+                /** @description What it is compared with. */
                 from?: string;
+                /** @description The id of a record, for rules and conditions that look at one. */
                 record?: number;
+                /** @description The moment until which they are (RFC 3339). */
                 until?: string;
             };
             header?: never;
@@ -4127,7 +4284,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4137,6 +4293,11 @@ export interface operations {
                     "text/csv": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     downloadBackup: {
@@ -4148,7 +4309,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4158,14 +4318,23 @@ export interface operations {
                     "application/zip": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     exportBundle: {
         parameters: {
             query: {
+                /** @description A document as kind/key, such as layout/vessel. Can be given several times. */
                 document: string[];
+                /** @description Whether it is as it is in the drafts, instead of as everyone has it. */
                 draft?: boolean;
+                /** @description The number of a release, instead of what everyone has. */
                 release?: number;
+                /** @description Whether the documents come alone, without those they depend on. */
                 withoutDependencies?: boolean;
             };
             header?: never;
@@ -4174,7 +4343,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4184,15 +4352,25 @@ export interface operations {
                     "application/zip": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     importBundle: {
         parameters: {
             query: {
+                /** @description Whose word counts where both sides changed the same: mine (what is sent) or theirs (the draft). */
                 conflictResolution?: string;
+                /** @description Whether it is only told what would happen. */
                 dryRun?: boolean;
+                /** @description Whether what was changed here since is kept, and both sides are put together. */
                 merge?: boolean;
+                /** @description Only this document of what is sent, as kind/key. Can be given several times. */
                 only: string[];
+                /** @description Takes a document in under another key: kind/key:other. Can be given several times. */
                 rename: string[];
             };
             header?: never;
@@ -4205,7 +4383,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4215,6 +4392,15 @@ export interface operations {
                     "application/json": components["schemas"]["ImportReport"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listChoiceLists: {
@@ -4226,7 +4412,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4236,6 +4421,11 @@ export interface operations {
                     "application/json": components["schemas"]["ChoiceListSummary"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getChoiceList: {
@@ -4243,13 +4433,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4259,6 +4449,12 @@ export interface operations {
                     "application/json": components["schemas"]["ChoiceListInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     putChoiceList: {
@@ -4266,6 +4462,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -4276,7 +4473,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4286,6 +4482,17 @@ export interface operations {
                     "application/json": components["schemas"]["ChoiceListInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     resolveComment: {
@@ -4293,6 +4500,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The id of it. */
                 id: number;
             };
             cookie?: never;
@@ -4303,7 +4511,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4313,6 +4520,17 @@ export interface operations {
                     "application/json": components["schemas"]["CommentInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listDatabases: {
@@ -4324,7 +4542,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4334,6 +4551,11 @@ export interface operations {
                     "application/json": components["schemas"]["DatabaseInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     setDatabase: {
@@ -4341,6 +4563,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The name of it. */
                 name: string;
             };
             cookie?: never;
@@ -4351,7 +4574,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4361,6 +4583,17 @@ export interface operations {
                     "application/json": components["schemas"]["DatabaseInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     removeDatabase: {
@@ -4368,13 +4601,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The name of it. */
                 name: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -4382,6 +4615,14 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     attachTables: {
@@ -4389,6 +4630,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The name of it. */
                 name: string;
             };
             cookie?: never;
@@ -4399,16 +4641,27 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["AttachOutcome"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listDatabaseDifferences: {
@@ -4416,13 +4669,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The name of it. */
                 name: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4432,6 +4685,12 @@ export interface operations {
                     "application/json": components["schemas"]["DatabaseDifference"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     refreshDatabase: {
@@ -4439,13 +4698,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The name of it. */
                 name: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4455,6 +4714,13 @@ export interface operations {
                     "application/json": components["schemas"]["RefreshOutcome"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     sketchAttachedTables: {
@@ -4462,6 +4728,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The name of it. */
                 name: string;
             };
             cookie?: never;
@@ -4472,7 +4739,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4482,6 +4748,16 @@ export interface operations {
                     "application/json": components["schemas"]["AttachSketch"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listDatabaseTables: {
@@ -4489,13 +4765,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The name of it. */
                 name: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4505,6 +4781,12 @@ export interface operations {
                     "application/json": components["schemas"]["DatabaseTableInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listDocuments: {
@@ -4516,7 +4798,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4526,6 +4807,11 @@ export interface operations {
                     "application/json": components["schemas"]["DocumentSummary"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     importDocuments: {
@@ -4541,7 +4827,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4551,23 +4836,34 @@ export interface operations {
                     "application/json": components["schemas"]["ImportReport"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listDocumentChanges: {
         parameters: {
             query?: {
+                /** @description The revision before which they lie. */
                 before?: number;
             };
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
+                /** @description The kind of document, such as layout or entity. */
                 kind: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4577,6 +4873,12 @@ export interface operations {
                     "application/json": components["schemas"]["DocumentHistory"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     restoreDocument: {
@@ -4584,7 +4886,9 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
+                /** @description The kind of document, such as layout or entity. */
                 kind: string;
             };
             cookie?: never;
@@ -4595,7 +4899,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4605,6 +4908,16 @@ export interface operations {
                     "application/json": components["schemas"]["SaveResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getApplicationDocument: {
@@ -4612,13 +4925,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4628,6 +4941,12 @@ export interface operations {
                     "application/yaml": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     putApplicationDocument: {
@@ -4635,6 +4954,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -4646,7 +4966,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4656,6 +4975,17 @@ export interface operations {
                     "application/json": components["schemas"]["SaveResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     recoverApplicationDocument: {
@@ -4663,13 +4993,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4679,6 +5009,13 @@ export interface operations {
                     "application/json": components["schemas"]["RecoveredDraft"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getChoiceListDocument: {
@@ -4686,13 +5023,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4702,6 +5039,12 @@ export interface operations {
                     "application/yaml": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     putChoiceListDocument: {
@@ -4709,6 +5052,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -4720,7 +5064,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4730,6 +5073,17 @@ export interface operations {
                     "application/json": components["schemas"]["SaveResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     recoverChoiceListDocument: {
@@ -4737,13 +5091,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4753,6 +5107,13 @@ export interface operations {
                     "application/json": components["schemas"]["RecoveredDraft"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getEntityDocument: {
@@ -4760,13 +5121,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4776,6 +5137,12 @@ export interface operations {
                     "application/yaml": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     putEntityDocument: {
@@ -4783,6 +5150,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -4794,7 +5162,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4804,6 +5171,17 @@ export interface operations {
                     "application/json": components["schemas"]["SaveResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     recoverEntityDocument: {
@@ -4811,13 +5189,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4827,6 +5205,13 @@ export interface operations {
                     "application/json": components["schemas"]["RecoveredDraft"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getNavigationDocument: {
@@ -4834,13 +5219,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4850,6 +5235,12 @@ export interface operations {
                     "application/yaml": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     putNavigationDocument: {
@@ -4857,6 +5248,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -4868,7 +5260,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4878,6 +5269,17 @@ export interface operations {
                     "application/json": components["schemas"]["SaveResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     recoverNavigationDocument: {
@@ -4885,13 +5287,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4901,6 +5303,13 @@ export interface operations {
                     "application/json": components["schemas"]["RecoveredDraft"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getPatternDocument: {
@@ -4908,13 +5317,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4924,6 +5333,12 @@ export interface operations {
                     "application/yaml": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     putPatternDocument: {
@@ -4931,6 +5346,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -4942,7 +5358,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4952,6 +5367,17 @@ export interface operations {
                     "application/json": components["schemas"]["SaveResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     recoverPatternDocument: {
@@ -4959,13 +5385,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4975,6 +5401,13 @@ export interface operations {
                     "application/json": components["schemas"]["RecoveredDraft"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getRoutingDocument: {
@@ -4982,13 +5415,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -4998,6 +5431,12 @@ export interface operations {
                     "application/yaml": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     putRoutingDocument: {
@@ -5005,6 +5444,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -5016,7 +5456,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5026,6 +5465,17 @@ export interface operations {
                     "application/json": components["schemas"]["SaveResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     recoverRoutingDocument: {
@@ -5033,13 +5483,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5049,6 +5499,13 @@ export interface operations {
                     "application/json": components["schemas"]["RecoveredDraft"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getTemplateDocument: {
@@ -5056,13 +5513,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5072,6 +5529,12 @@ export interface operations {
                     "application/yaml": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     putTemplateDocument: {
@@ -5079,6 +5542,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -5090,7 +5554,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5100,6 +5563,17 @@ export interface operations {
                     "application/json": components["schemas"]["SaveResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     recoverTemplateDocument: {
@@ -5107,13 +5581,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5123,6 +5597,13 @@ export interface operations {
                     "application/json": components["schemas"]["RecoveredDraft"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listDraftComments: {
@@ -5130,14 +5611,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
+                /** @description The kind of document, such as layout or entity. */
                 kind: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5147,6 +5629,12 @@ export interface operations {
                     "application/json": components["schemas"]["CommentInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     createDraftComment: {
@@ -5154,7 +5642,9 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
+                /** @description The kind of document, such as layout or entity. */
                 kind: string;
             };
             cookie?: never;
@@ -5165,16 +5655,27 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["CommentInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listEntities: {
@@ -5186,7 +5687,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5196,6 +5696,11 @@ export interface operations {
                     "application/json": components["schemas"]["EntitySummary"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listExamples: {
@@ -5203,13 +5708,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5219,23 +5724,31 @@ export interface operations {
                     "application/json": components["schemas"]["ExampleInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     drawBeginning: {
         parameters: {
             query?: {
+                /** @description What a new layout begins with, as when one is created. */
                 from?: string;
+                /** @description The kind of document, such as layout or entity. */
                 kind?: string;
             };
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5245,22 +5758,29 @@ export interface operations {
                     "image/svg+xml": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getEntity: {
         parameters: {
             query?: {
+                /** @description Whether it is as it is in the drafts, instead of as everyone has it. */
                 draft?: boolean;
             };
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5270,6 +5790,12 @@ export interface operations {
                     "application/json": components["schemas"]["EntityInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     archiveEntity: {
@@ -5277,13 +5803,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5293,6 +5819,13 @@ export interface operations {
                     "application/json": components["schemas"]["DraftReference"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     bringBackEntity: {
@@ -5300,13 +5833,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5316,6 +5849,13 @@ export interface operations {
                     "application/json": components["schemas"]["DraftReference"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     createField: {
@@ -5323,6 +5863,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -5333,21 +5874,33 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["AddedField"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     followEvents: {
         parameters: {
             query?: {
+                /** @description The id of the last event one has; what came since is sent first. */
                 after?: string;
             };
             header?: never;
@@ -5356,7 +5909,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5366,6 +5918,11 @@ export interface operations {
                     "text/event-stream": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     acknowledgeRelease: {
@@ -5381,7 +5938,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -5389,6 +5945,15 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     openExample: {
@@ -5400,7 +5965,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5410,11 +5974,18 @@ export interface operations {
                     "application/json": components["schemas"]["ExampleOutcome"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     uploadFile: {
         parameters: {
             query?: {
+                /** @description The name of it. */
                 name?: string;
             };
             header?: never;
@@ -5427,16 +5998,26 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["StoredFile"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     downloadFile: {
@@ -5444,14 +6025,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The SHA-256 of the file's content, in lower-case hexadecimal. */
                 hash: string;
+                /** @description The name of it. */
                 name: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5461,6 +6043,12 @@ export interface operations {
                     "application/octet-stream": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listFindings: {
@@ -5472,7 +6060,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5482,28 +6069,41 @@ export interface operations {
                     "application/json": components["schemas"]["DocumentFindingInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getForm: {
         parameters: {
             query?: {
+                /** @description full, short, card, list or print; without one, full. */
                 kind?: string;
+                /** @description A language tag (RFC 5646); without one, the language of whoever asks. */
                 language?: string;
+                /** @description create, edit or view. */
                 mode?: string;
+                /** @description The id of a record, for rules and conditions that look at one. */
                 record?: string;
             };
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
+                    /** @description The release the form is of. */
+                    "Bright-Release"?: string;
+                    /** @description The form's entity tag, for If-None-Match (RFC 9110, 8.8.3). */
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5517,6 +6117,12 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getGrammar: {
@@ -5528,7 +6134,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5538,6 +6143,9 @@ export interface operations {
                     "application/json": components["schemas"]["JsonElement"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listIcons: {
@@ -5549,7 +6157,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5561,12 +6168,19 @@ export interface operations {
                     };
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listUses: {
         parameters: {
             query?: {
+                /** @description The name of it. */
                 name?: string;
+                /** @description What it is about. */
                 subject?: string;
             };
             header?: never;
@@ -5575,7 +6189,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5585,13 +6198,21 @@ export interface operations {
                     "application/json": components["schemas"]["UseInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listLayouts: {
         parameters: {
             query?: {
+                /** @description What the page before ended with; the page begins behind it. */
                 after?: string;
+                /** @description Whether those that are archived are listed, instead of those in use. */
                 archived?: boolean;
+                /** @description How many at most. */
                 limit?: number;
             };
             header?: never;
@@ -5600,7 +6221,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5610,6 +6230,11 @@ export interface operations {
                     "application/json": components["schemas"]["LayoutSummary"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     createLayout: {
@@ -5625,16 +6250,26 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["LayoutDraft"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getLayout: {
@@ -5642,13 +6277,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5658,6 +6293,12 @@ export interface operations {
                     "application/json": components["schemas"]["LayoutDraft"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     putLayout: {
@@ -5665,6 +6306,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -5676,7 +6318,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5686,6 +6327,17 @@ export interface operations {
                     "application/json": components["schemas"]["SaveResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     archiveLayout: {
@@ -5693,13 +6345,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5709,6 +6361,13 @@ export interface operations {
                     "application/json": components["schemas"]["SaveResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     bringBackLayout: {
@@ -5716,13 +6375,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5732,22 +6391,30 @@ export interface operations {
                     "application/json": components["schemas"]["SaveResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listChanges: {
         parameters: {
             query?: {
+                /** @description The revision behind which they begin. */
                 after?: number;
             };
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5757,22 +6424,29 @@ export interface operations {
                     "application/json": components["schemas"]["ChangeInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     copyNodes: {
         parameters: {
             query?: {
+                /** @description The ids of nodes of the layout, with commas between. */
                 nodes?: string;
             };
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5782,6 +6456,12 @@ export interface operations {
                     "application/yaml": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     checkCondition: {
@@ -5789,6 +6469,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -5799,7 +6480,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5809,6 +6489,16 @@ export interface operations {
                     "application/json": components["schemas"]["ConditionInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     detachPiece: {
@@ -5816,6 +6506,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -5826,7 +6517,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5836,24 +6526,37 @@ export interface operations {
                     "application/json": components["schemas"]["EditResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     diffLayout: {
         parameters: {
             query?: {
+                /** @description released, generated, revision:N, release:N, or the key of another layout. */
                 from?: string;
+                /** @description Whether the edits lead back, from now to then. */
                 reverse?: boolean;
+                /** @description What it is compared with: a release's number, current, or drafts. */
                 to?: string;
             };
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5863,6 +6566,12 @@ export interface operations {
                     "application/json": components["schemas"]["Comparison"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     editLayout: {
@@ -5870,6 +6579,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -5880,7 +6590,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5890,6 +6599,16 @@ export interface operations {
                     "application/json": components["schemas"]["EditResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getLayoutEntity: {
@@ -5897,13 +6616,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5913,26 +6632,37 @@ export interface operations {
                     "application/json": components["schemas"]["EntityInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     explainNode: {
         parameters: {
             query?: {
+                /** @description create, edit or view. */
                 mode?: string;
+                /** @description The id of a node of the layout. */
                 node?: string;
+                /** @description The id of a record, for rules and conditions that look at one. */
                 record?: number;
+                /** @description The key of a role; without one, all roles together. */
                 role?: string;
+                /** @description The name of a width; without one, the base. */
                 width?: string;
             };
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5942,6 +6672,12 @@ export interface operations {
                     "application/json": components["schemas"]["ExplanationInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listLayoutFindings: {
@@ -5949,13 +6685,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5965,6 +6701,12 @@ export interface operations {
                     "application/json": components["schemas"]["FindingInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     generateLayout: {
@@ -5972,13 +6714,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -5988,22 +6730,30 @@ export interface operations {
                     "application/json": components["schemas"]["SaveResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     measureLayout: {
         parameters: {
             query?: {
+                /** @description Whether it is of what is published, instead of the draft. */
                 released?: boolean;
             };
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6013,6 +6763,12 @@ export interface operations {
                     "application/json": components["schemas"]["LengthInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     pasteNodes: {
@@ -6020,6 +6776,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -6030,7 +6787,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6040,6 +6796,16 @@ export interface operations {
                     "application/json": components["schemas"]["EditResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     drawLayout: {
@@ -6047,13 +6813,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6063,6 +6829,12 @@ export interface operations {
                     "image/svg+xml": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     createPiece: {
@@ -6070,6 +6842,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -6080,16 +6853,27 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["PieceInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     placeOnLayout: {
@@ -6097,6 +6881,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -6107,7 +6892,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6117,25 +6901,39 @@ export interface operations {
                     "application/json": components["schemas"]["EditResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     previewLayout: {
         parameters: {
             query?: {
+                /** @description A language tag (RFC 5646); without one, the language of whoever asks. */
                 language?: string;
+                /** @description create, edit or view. */
                 mode?: string;
+                /** @description The key of a role; without one, all roles together. */
                 role?: string;
+                /** @description Whether what is never shown is there too, marked as hidden. */
                 showHidden?: boolean;
             };
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6145,6 +6943,12 @@ export interface operations {
                     "application/json": components["schemas"]["JsonElement"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     proposeForLayout: {
@@ -6152,6 +6956,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -6162,7 +6967,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6172,6 +6976,16 @@ export interface operations {
                     "application/json": components["schemas"]["ProposedChanges"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     recoverLayout: {
@@ -6179,13 +6993,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6195,6 +7009,13 @@ export interface operations {
                     "application/json": components["schemas"]["RecoveredDraft"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     tellSelection: {
@@ -6202,6 +7023,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -6212,7 +7034,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -6220,25 +7041,39 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     viewLayout: {
         parameters: {
             query?: {
+                /** @description A language tag (RFC 5646); without one, the language of whoever asks. */
                 language?: string;
+                /** @description create, edit or view. */
                 mode?: string;
+                /** @description The key of a role; without one, all roles together. */
                 role?: string;
+                /** @description Whether what is never shown is there too, marked as hidden. */
                 showHidden?: boolean;
             };
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6248,6 +7083,12 @@ export interface operations {
                     "application/json": components["schemas"]["LayoutView"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listMentions: {
@@ -6259,7 +7100,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6269,6 +7109,11 @@ export interface operations {
                     "application/json": components["schemas"]["CommentInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getNavigation: {
@@ -6280,7 +7125,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6290,6 +7134,11 @@ export interface operations {
                     "application/json": components["schemas"]["MenuEntryInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listPatterns: {
@@ -6301,7 +7150,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6311,6 +7159,11 @@ export interface operations {
                     "application/json": components["schemas"]["PatternInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     testPattern: {
@@ -6326,7 +7179,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6336,6 +7188,15 @@ export interface operations {
                     "application/json": components["schemas"]["PatternTestResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listPeople: {
@@ -6347,7 +7208,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6357,6 +7217,11 @@ export interface operations {
                     "application/json": components["schemas"]["Person"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     putPerson: {
@@ -6364,6 +7229,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The id of it. */
                 id: string;
             };
             cookie?: never;
@@ -6374,7 +7240,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6384,6 +7249,17 @@ export interface operations {
                     "application/json": components["schemas"]["Person"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     setPassword: {
@@ -6391,6 +7267,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The id of it. */
                 id: string;
             };
             cookie?: never;
@@ -6401,7 +7278,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -6409,6 +7285,17 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listPieces: {
@@ -6420,7 +7307,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6430,11 +7316,17 @@ export interface operations {
                     "application/json": components["schemas"]["PieceInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listPreferences: {
         parameters: {
             query?: {
+                /** @description Only preferences whose names begin so. */
                 prefix?: string;
             };
             header?: never;
@@ -6443,7 +7335,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6453,6 +7344,11 @@ export interface operations {
                     "application/json": string[];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getPreference: {
@@ -6460,13 +7356,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The name of it. */
                 name: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6476,6 +7372,12 @@ export interface operations {
                     "application/json": components["schemas"]["JsonElement"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     putPreference: {
@@ -6483,6 +7385,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The name of it. */
                 name: string;
             };
             cookie?: never;
@@ -6493,7 +7396,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -6501,28 +7403,46 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listRecords: {
         parameters: {
             query?: {
+                /** @description What the page before ended with; the page begins behind it. */
                 after?: string;
+                /** @description A CEL expression of type bool over record; only records for which it holds. */
                 filter?: string;
+                /** @description How many at most. */
                 limit?: number;
+                /** @description Whether only the columns of the list are answered. */
                 listed?: boolean;
+                /** @description Words that must occur. */
                 q?: string;
+                /** @description Whether it is done although no index serves it and it may take long. */
                 slow?: boolean;
+                /** @description Fields, with commas between, the first first; '-' before one sorts it downwards. */
                 sort?: string;
             };
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6532,6 +7452,12 @@ export interface operations {
                     "application/json": components["schemas"]["RecordPage"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     createRecord: {
@@ -6539,6 +7465,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
             };
             cookie?: never;
@@ -6549,16 +7476,27 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["RecordInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     changeRecords: {
@@ -6566,6 +7504,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
             };
             cookie?: never;
@@ -6576,7 +7515,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6586,6 +7524,16 @@ export interface operations {
                     "application/json": components["schemas"]["BulkResult"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getRecord: {
@@ -6593,14 +7541,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
+                /** @description The id of it. */
                 id: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6610,6 +7559,12 @@ export interface operations {
                     "application/json": components["schemas"]["RecordInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     deleteRecord: {
@@ -6617,14 +7572,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
+                /** @description The id of it. */
                 id: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -6632,6 +7588,14 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     changeRecord: {
@@ -6639,7 +7603,9 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
+                /** @description The id of it. */
                 id: number;
             };
             cookie?: never;
@@ -6650,7 +7616,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6660,6 +7625,16 @@ export interface operations {
                     "application/json": components["schemas"]["RecordInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listRecordComments: {
@@ -6667,14 +7642,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
+                /** @description The id of it. */
                 id: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6684,6 +7660,12 @@ export interface operations {
                     "application/json": components["schemas"]["CommentInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     createRecordComment: {
@@ -6691,7 +7673,9 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
+                /** @description The id of it. */
                 id: number;
             };
             cookie?: never;
@@ -6702,16 +7686,27 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["CommentInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getRecordHistory: {
@@ -6719,14 +7714,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
+                /** @description The id of it. */
                 id: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6736,6 +7732,12 @@ export interface operations {
                     "application/json": components["schemas"]["HistoryEntry"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     restoreRecord: {
@@ -6743,14 +7745,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
+                /** @description The id of it. */
                 id: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6760,25 +7763,36 @@ export interface operations {
                     "application/json": components["schemas"]["RecordInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     exportRecords: {
         parameters: {
             query?: {
+                /** @description A CEL expression of type bool over record; only records for which it holds. */
                 filter?: string;
+                /** @description Whether only the columns of the list are answered. */
                 listed?: boolean;
+                /** @description Words that must occur. */
                 q?: string;
+                /** @description Fields, with commas between, the first first; '-' before one sorts it downwards. */
                 sort?: string;
             };
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6788,19 +7802,31 @@ export interface operations {
                     "text/csv": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     importRecords: {
         parameters: {
             query?: {
+                /** @description Which field each column goes to: column=field, several with commas between; a column that is not named is left out. */
                 columns?: string;
+                /** @description The order of a day's parts: ymd, dmy or mdy. */
                 dateOrder?: string;
+                /** @description The sign before fractions: a point or a comma. */
                 decimalSeparator?: string;
+                /** @description Whether it is only told what would happen. */
                 dryRun?: boolean;
+                /** @description The field by which records that are there already are found, and changed instead of made. */
                 match?: string;
             };
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
             };
             cookie?: never;
@@ -6811,7 +7837,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6821,6 +7846,16 @@ export interface operations {
                     "application/json": components["schemas"]["TableImportReport"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     describeTable: {
@@ -6828,6 +7863,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
             };
             cookie?: never;
@@ -6838,7 +7874,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6848,26 +7883,41 @@ export interface operations {
                     "application/json": components["schemas"]["TableInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     lookUpRecords: {
         parameters: {
             query?: {
+                /** @description Whether records are found by what they are called alone. */
                 display?: string;
+                /** @description A CEL expression of type bool over record; only records for which it holds. */
                 filter?: string;
+                /** @description Only records with these ids, with commas between. */
                 ids?: string;
+                /** @description How many at most. */
                 limit?: number;
+                /** @description Words that must occur. */
                 q?: string;
             };
             header?: never;
             path: {
+                /** @description The key of an entity. */
                 entity: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6877,6 +7927,12 @@ export interface operations {
                     "application/json": components["schemas"]["RecordName"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listRelations: {
@@ -6888,7 +7944,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6898,6 +7953,11 @@ export interface operations {
                     "application/json": components["schemas"]["EntityRelations"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listReleases: {
@@ -6909,7 +7969,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6919,6 +7978,11 @@ export interface operations {
                     "application/json": components["schemas"]["ReleaseInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     publishRelease: {
@@ -6934,7 +7998,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6947,12 +8010,23 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getRelease: {
@@ -6960,13 +8034,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The number of the release. */
                 number: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6976,6 +8050,12 @@ export interface operations {
                     "application/json": components["schemas"]["ReleaseInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getAdoption: {
@@ -6983,13 +8063,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The number of the release. */
                 number: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -6999,6 +8079,12 @@ export interface operations {
                     "application/json": components["schemas"]["AdoptionInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     cancelRelease: {
@@ -7006,13 +8092,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The number of the release. */
                 number: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7022,6 +8108,13 @@ export interface operations {
                     "application/json": components["schemas"]["ReleaseInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getReleasedDocument: {
@@ -7029,15 +8122,17 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
+                /** @description The kind of document, such as layout or entity. */
                 kind: string;
+                /** @description The number of the release. */
                 number: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7047,6 +8142,12 @@ export interface operations {
                     "application/yaml": string;
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     promoteRelease: {
@@ -7054,13 +8155,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The number of the release. */
                 number: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7070,6 +8171,13 @@ export interface operations {
                     "application/json": components["schemas"]["ReleaseInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     restoreRelease: {
@@ -7077,6 +8185,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The number of the release. */
                 number: number;
             };
             cookie?: never;
@@ -7087,7 +8196,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7100,17 +8208,30 @@ export interface operations {
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Receipt"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listDependencies: {
         parameters: {
             query: {
+                /** @description A document as kind/key, such as layout/vessel. Can be given several times. */
                 document: string[];
             };
             header?: never;
@@ -7119,7 +8240,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7129,12 +8249,19 @@ export interface operations {
                     "application/json": components["schemas"]["DependencyInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     diffReleases: {
         parameters: {
             query?: {
+                /** @description A release's number, current, or drafts. */
                 from?: string;
+                /** @description What it is compared with: a release's number, current, or drafts. */
                 to?: string;
             };
             header?: never;
@@ -7143,7 +8270,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7153,6 +8279,11 @@ export interface operations {
                     "application/json": components["schemas"]["ReleaseComparison"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     planRelease: {
@@ -7168,7 +8299,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7178,16 +8308,31 @@ export interface operations {
                     "application/json": components["schemas"]["ReleasePlan"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     explainRouting: {
         parameters: {
             query?: {
+                /** @description The key of an entity. */
                 entity?: string;
+                /** @description The kind of document, such as layout or entity. */
                 kind?: string;
+                /** @description create, edit or view. */
                 mode?: string;
+                /** @description The id of a person. */
                 person?: string;
+                /** @description The id of a record, for rules and conditions that look at one. */
                 record?: number;
+                /** @description The keys of roles, with commas between. */
                 roles?: string;
             };
             header?: never;
@@ -7196,7 +8341,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7206,6 +8350,11 @@ export interface operations {
                     "application/json": components["schemas"]["RoutedInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listScheduledReleases: {
@@ -7217,7 +8366,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7227,6 +8375,11 @@ export interface operations {
                     "application/json": components["schemas"]["ScheduledReleaseInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     scheduleRelease: {
@@ -7242,16 +8395,26 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["ScheduledReleaseInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     cancelScheduledRelease: {
@@ -7259,13 +8422,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The id of it. */
                 id: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7275,6 +8438,13 @@ export interface operations {
                     "application/json": components["schemas"]["ScheduledReleaseInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getDocumentSchema: {
@@ -7286,7 +8456,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7294,12 +8463,17 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     searchRecords: {
         parameters: {
             query?: {
+                /** @description How many at most. */
                 limit?: number;
+                /** @description Words that must occur. */
                 q?: string;
             };
             header?: never;
@@ -7308,7 +8482,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7318,6 +8491,11 @@ export interface operations {
                     "application/json": components["schemas"]["FoundRecords"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     getSession: {
@@ -7329,7 +8507,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7339,6 +8516,9 @@ export interface operations {
                     "application/json": components["schemas"]["SessionInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     signIn: {
@@ -7354,7 +8534,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7364,6 +8543,13 @@ export interface operations {
                     "application/json": components["schemas"]["SessionInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     signOut: {
@@ -7375,7 +8561,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -7383,6 +8568,13 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     changeLocalization: {
@@ -7398,7 +8590,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7408,6 +8599,16 @@ export interface operations {
                     "application/json": components["schemas"]["Person"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     changePassword: {
@@ -7423,7 +8624,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -7431,6 +8631,16 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listPeopleToPick: {
@@ -7442,7 +8652,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7452,6 +8661,9 @@ export interface operations {
                     "application/json": components["schemas"]["Person"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     viewAs: {
@@ -7467,7 +8679,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -7475,6 +8686,16 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     viewAsOneself: {
@@ -7486,7 +8707,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -7494,6 +8714,13 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     setUp: {
@@ -7509,7 +8736,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7519,6 +8745,13 @@ export interface operations {
                     "application/json": components["schemas"]["SessionInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     createEntityOfTable: {
@@ -7534,16 +8767,26 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["TableOutcome"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     sketchTable: {
@@ -7559,7 +8802,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7569,6 +8811,15 @@ export interface operations {
                     "application/json": components["schemas"]["TableSketch"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listTemplates: {
@@ -7580,7 +8831,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7590,6 +8840,11 @@ export interface operations {
                     "application/json": components["schemas"]["TemplateInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     createLayoutsFromTemplate: {
@@ -7597,6 +8852,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The key of it. */
                 key: string;
             };
             cookie?: never;
@@ -7607,16 +8863,27 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["TemplateLayoutInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listTokens: {
@@ -7628,7 +8895,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7638,6 +8904,11 @@ export interface operations {
                     "application/json": components["schemas"]["TokenInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     createToken: {
@@ -7653,16 +8924,26 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description Created */
             201: {
                 headers: {
+                    /** @description Where what was made is read (RFC 9110, 10.2.2). */
+                    Location?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["TokenInfo"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     revokeToken: {
@@ -7670,13 +8951,13 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /** @description The id of it. */
                 id: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description No Content */
             204: {
                 headers: {
@@ -7684,6 +8965,14 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            428: components["responses"]["PreconditionRequired"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     listUnits: {
@@ -7695,7 +8984,6 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7705,6 +8993,11 @@ export interface operations {
                     "application/json": components["schemas"]["UnitInfo"][];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
     renameUnit: {
@@ -7720,7 +9013,6 @@ export interface operations {
             };
         };
         responses: {
-            "4XX": components["responses"]["Refusal"];
             /** @description OK */
             200: {
                 headers: {
@@ -7730,6 +9022,15 @@ export interface operations {
                     "application/json": components["schemas"]["UnitReach"];
                 };
             };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
         };
     };
 }
