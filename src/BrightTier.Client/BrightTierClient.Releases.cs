@@ -1,3 +1,4 @@
+using System.Globalization;
 using BrightTier.Contracts;
 
 namespace BrightTier.Client;
@@ -77,8 +78,21 @@ public sealed partial class BrightTierClient
     public Task<ReleaseInfo> Release(long number, CancellationToken cancel) =>
         Get($"api/releases/{Number(number)}", WireJson.Default.ReleaseInfo, cancel);
 
-    public Task<IReadOnlyList<ReleaseInfo>> Releases(CancellationToken cancel) =>
-        Get("api/releases", WireJson.Default.IReadOnlyListReleaseInfo, cancel);
+    /// <summary>All releases, newest first, page by page.</summary>
+    public async Task<IReadOnlyList<ReleaseInfo>> Releases(CancellationToken cancel)
+    {
+        const int Page = 500;
+        var all = new List<ReleaseInfo>();
+        IReadOnlyList<ReleaseInfo> page;
+        do
+        {
+            var before = all.Count == 0 ? "" : string.Create(CultureInfo.InvariantCulture, $"&before={all[^1].Number}");
+            page = await Get($"api/releases?limit={Page}{before}", WireJson.Default.IReadOnlyListReleaseInfo, cancel);
+            all.AddRange(page);
+        } while (page.Count == Page);
+
+        return all;
+    }
 
     /// <summary>How two states of all documents differ, each a release's number, <c>current</c> or <c>drafts</c>.</summary>
     public Task<ReleaseComparison> DiffReleases(string from, string to, CancellationToken cancel) =>

@@ -99,12 +99,14 @@ public sealed record PlannedDocument(
 );
 
 /// <param name="Restores">The release this one brought back, if any.</param>
-/// <param name="Documents">What it has otherwise than the release it was made from.</param>
+/// <param name="Documents">What it has otherwise than the release it was made from; in a list of releases nothing where it is many.</param>
 /// <param name="State">current, staged (out to some roles alone), past or cancelled.</param>
 /// <param name="Base">The release it was made from, and is compared with; 0 for the first.</param>
 /// <param name="Roles">The roles it went to first; null for everyone at once.</param>
 /// <param name="EveryoneAt">When it goes to everyone by itself, while it is staged.</param>
 /// <param name="OverrideReason">Why it went out although checks stood against it.</param>
+/// <param name="Changed">How many documents it has otherwise.</param>
+/// <param name="Added">How many of these are new.</param>
 public sealed record ReleaseInfo(
     long Number,
     DateTimeOffset At,
@@ -117,7 +119,9 @@ public sealed record ReleaseInfo(
     long Base,
     IReadOnlyList<string>? Roles,
     DateTimeOffset? EveryoneAt,
-    string? OverrideReason
+    string? OverrideReason,
+    int Changed,
+    int Added
 );
 
 /// <param name="Change">added, changed or removed, against the release it was made from.</param>

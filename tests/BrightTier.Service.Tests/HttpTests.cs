@@ -67,7 +67,6 @@ public sealed class HttpTests(DemoService service) : IClassFixture<DemoService>
 
     /// <summary>A proxy that compresses weakens tags; who sends one back means the same.</summary>
     [Theory]
-    [InlineData("api/layouts/berth")]
     [InlineData("api/forms/berth")]
     [InlineData("api/entities")]
     public async Task What_one_has_already_is_not_sent_again(string path)
@@ -83,6 +82,22 @@ public sealed class HttpTests(DemoService service) : IClassFixture<DemoService>
 
         using var other = await Send(http, "GET", path, request => request.Headers.TryAddWithoutValidation("If-None-Match", "\"other\""));
         other.StatusCode.ShouldBe(HttpStatusCode.OK);
+    }
+
+    /// <summary>A browser that has the tree must not take it for the file.</summary>
+    [Fact]
+    public async Task A_draft_as_a_tree_does_not_answer_for_its_file()
+    {
+        using var http = await service.Http("ada");
+        using var tree = await http.GetAsync("api/layouts/berth", Cancel);
+        tree.Headers.Vary.ShouldContain("Accept");
+        using var file = await Send(http, "GET", "api/layouts/berth", request =>
+        {
+            request.Headers.Accept.ParseAdd("application/yaml");
+            request.Headers.TryAddWithoutValidation("If-None-Match", tree.Headers.ETag!.Tag);
+        });
+        file.StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await file.Content.ReadAsStringAsync(Cancel)).ShouldStartWith("kind: full");
     }
 
     [Fact]

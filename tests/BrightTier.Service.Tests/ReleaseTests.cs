@@ -64,6 +64,38 @@ public sealed class ReleaseTests : IAsyncLifetime
         (await ada.Releases(Cancel)).Select(release => (release.Number, release.Current)).ShouldBe([(3, true), (2, false), (1, false)]);
     }
 
+    /// <summary>What a list of releases costs follows what they changed, and how many are asked for.</summary>
+    [Fact]
+    public async Task Releases_are_listed_in_pages_with_what_they_changed_where_that_is_not_much()
+    {
+        await using var own = await HostedService.WithDemo();
+        using var author = await own.As("ada");
+        using var http = await own.Http("ada");
+        foreach (var (layout, node) in new[] { ("berth", "place"), ("keeper", "person"), ("berth", "place") })
+        {
+            var draft = await author.Layout(layout, Cancel);
+            var edits = Wire.Json($$"""[{"op":"set","node":"{{node}}","property":"title","value":"{{layout}} {{draft.Revision}}"}]""");
+            var edited = await author.Edit(layout, new EditRequest(draft.Revision, edits), Cancel);
+            await author.Publish(new PublishRequest([new("layout", layout, edited.Revision)]), Cancel);
+        }
+
+        var first = await Page("limit=2");
+        first.Select(release => (release.Number, release.Changed, release.Documents.Count)).ShouldBe([(4, 1, 1), (3, 1, 1)]);
+        var last = await Page("limit=2&before=3");
+        last.Select(release => release.Number).ShouldBe([2, 1]);
+        // The first release is everything there is: a list says how much that is.
+        (last[1].Changed, last[1].Added, last[1].Documents.Count).ShouldBe((37, 37, 0));
+        (await author.Release(1, Cancel)).Documents.Count.ShouldBe(37);
+        (await Page("document=layout/berth")).Select(release => release.Number).ShouldBe([4, 2, 1]);
+        foreach (var wrong in new[] { "limit=0", "limit=501", "document=berth" })
+        {
+            (await http.GetAsync($"api/releases?{wrong}", Cancel)).StatusCode.ShouldBe(System.Net.HttpStatusCode.BadRequest, wrong);
+        }
+
+        async Task<IReadOnlyList<ReleaseInfo>> Page(string query) =>
+            (await http.GetFromJsonAsync($"api/releases?{query}", WireJson.Default.IReadOnlyListReleaseInfo, Cancel))!;
+    }
+
     [Fact]
     public async Task One_document_of_an_old_release_comes_back_alone_and_the_others_stay()
     {

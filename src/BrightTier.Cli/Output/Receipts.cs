@@ -34,9 +34,7 @@ internal static class Receipts
 
     /// <summary>What a release changed, in a line.</summary>
     public static string Changed(ReleaseInfo release) =>
-        string.Join(", ", release.Documents.Select(document => $"{document.Kind}/{document.Key} {document.Change}")) is { Length: > 0 } text
-            ? release.Documents.Count(document => document.Change == "added") > 4
-                ? $"{release.Documents.Count} documents"
-                : text
-            : "nothing";
+        release.Changed == 0 ? "nothing"
+        : release.Added > 4 || release.Documents.Count == 0 ? $"{release.Changed} documents"
+        : string.Join(", ", release.Documents.Select(document => $"{document.Kind}/{document.Key} {document.Change}"));
 }

@@ -163,11 +163,8 @@ public static class LayoutEndpoints
         var row = await drafts.Row(DocumentKind.Layout, key, cancel);
         http.Response.Headers.ETag = ETags.Of(row.Revision);
         http.Response.Headers.CacheControl = "no-cache";
-        if (ETags.IsKnown(http, ETags.Of(row.Revision)))
-        {
-            return TypedResults.StatusCode(304);
-        }
-
+        // The tag names the revision, which is there as a tree and as a file: neither answers for the other.
+        http.Response.Headers.Vary = "Accept";
         return http.Request.Headers.Accept.ToString().Contains("yaml", StringComparison.Ordinal)
             ? TypedResults.Text(row.Content, "application/yaml", Encoding.UTF8)
             : TypedResults.Json(

@@ -50,8 +50,10 @@ internal static class ReleaseAnswers
         long current
     )
     {
-        var documents = row
-            .Documents.Select(document => (document.Kind, document.Key))
+        ReleaseDocument[] documents =
+        [
+            .. row
+                .Documents.Select(document => (document.Kind, document.Key))
             .Concat(row.Partial ? [] : before.Keys.Except(after.Keys))
             .Select(name => (Name: name, Was: before.GetValueOrDefault(name), Is: after.GetValueOrDefault(name)))
             .Where(each => each.Was != each.Is)
@@ -64,7 +66,8 @@ internal static class ReleaseAnswers
                     : "changed"
             ))
             .OrderBy(document => DocumentFile.KindNamed(document.Kind))
-            .ThenBy(document => document.Key, StringComparer.Ordinal);
+            .ThenBy(document => document.Key, StringComparer.Ordinal),
+        ];
         var state =
             row.Number == current ? "current"
             : rollout?.State is RolloutRow.Staged or RolloutRow.Cancelled ? rollout.State
@@ -76,14 +79,40 @@ internal static class ReleaseAnswers
             row.Note,
             row.Restores,
             row.Number == current,
-            [.. documents],
+            documents,
             state,
             row.Base,
             rollout?.Roles.Split(' '),
             rollout is { State: RolloutRow.Staged, EveryoneAt: { } at } ? Moment(at) : null,
-            row.OverrideReason
+            row.OverrideReason,
+            documents.Length,
+            documents.Count(document => document.Change == "added")
         );
     }
+
+    /// <summary>Of more documents than this a list of releases tells how many there are.</summary>
+    private const int Told = 20;
+
+    /// <summary>A page of releases, the newest first.</summary>
+    /// <param name="before">The number below which they begin; null for the newest.</param>
+    /// <param name="document">Only those that changed it; null for all.</param>
+    public static async Task<IReadOnlyList<ReleaseInfo>> Page(
+        ReleaseStore store,
+        CurrentRelease releases,
+        long? before,
+        int limit,
+        DocumentName? document,
+        CancellationToken cancel
+    ) =>
+        [
+            .. (await Infos(store, releases, cancel))
+                .Where(release => before is null || release.Number < before)
+                .Where(release =>
+                    document is null || release.Documents.Any(each => each.Kind == document.Kind && each.Key == document.Key)
+                )
+                .Take(limit)
+                .Select(release => release.Changed > Told ? release with { Documents = [] } : release),
+        ];
 
     /// <summary>All releases, the newest first.</summary>
     public static async Task<IReadOnlyList<ReleaseInfo>> Infos(ReleaseStore store, CurrentRelease releases, CancellationToken cancel)

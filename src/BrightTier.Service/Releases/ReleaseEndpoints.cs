@@ -26,7 +26,10 @@ public static class ReleaseEndpoints
             .WithName("listReleases")
             .NeedsReader()
             .Produces<IReadOnlyList<ReleaseInfo>>()
-            .WithSummary("All releases, newest first.");
+            .WithSummary(
+                "A page of releases, newest first: limit, up to 500, without it 100; before is the last number of the page before; with "
+                    + "document=kind/key those that changed it. What each changed, where it is not many; else how many."
+            );
         group.MapGet("/{number:long}", Get).WithName("getRelease").NeedsReader().Produces<ReleaseInfo>().WithSummary("One release.");
         group
             .MapGet("/{number:long}/documents/{kind}/{key}", Text)
@@ -88,9 +91,33 @@ public static class ReleaseEndpoints
             .WithSummary("Creates a release of what an old one held, or of what is current with some documents as an old one had them.");
     }
 
-    private static async Task<IResult> List(HttpContext http, ReleaseStore store, CurrentRelease releases, CancellationToken cancel)
+    private static async Task<IResult> List(
+        ReleaseStore store,
+        CurrentRelease releases,
+        long? before,
+        int? limit,
+        string? document,
+        CancellationToken cancel
+    )
     {
-        return TypedResults.Json(await ReleaseAnswers.Infos(store, releases, cancel), WireJson.Default.IReadOnlyListReleaseInfo);
+        if (limit is < 1 or > 500)
+        {
+            throw Problems.Invalid($"A page has from 1 to 500 entries.", Problems.Part("limit", $"is out of range"));
+        }
+
+        var name = document?.Split('/') switch
+        {
+            null => null,
+            [var kind, var key] => new DocumentName(kind, key),
+            _ => throw Problems.Invalid(
+                $"A document is named by kind/key, such as layout/vessel; it is '{document}'.",
+                Problems.Part("document", $"must be kind/key")
+            ),
+        };
+        return TypedResults.Json(
+            await ReleaseAnswers.Page(store, releases, before, limit ?? 100, name, cancel),
+            WireJson.Default.IReadOnlyListReleaseInfo
+        );
     }
 
     private static async Task<IResult> Get(

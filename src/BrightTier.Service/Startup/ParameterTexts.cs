@@ -13,6 +13,7 @@ internal static class ParameterTexts
         ["listChanges.after"] = "The revision behind which they begin.",
         ["archived"] = "Whether those that are archived are listed, instead of those in use.",
         ["before"] = "The revision before which they lie.",
+        ["listReleases.before"] = "The number below which they begin: the last of the page before.",
         ["by"] = "Only what this person did, by id.",
         ["columns"] = "Which field each column goes to: column=field, several with commas between; a column that is not named is left out.",
         ["conflictResolution"] = "Whose word counts where both sides changed the same: mine (what is sent) or theirs (the draft).",

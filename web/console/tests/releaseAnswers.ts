@@ -1,7 +1,10 @@
 import { Calls } from './pages.ts';
 
 /** A release as it is answered. */
-export const release = (number: number, more: object = {}) => ({
+export const release = (
+  number: number,
+  more: Record<string, unknown> & { documents?: readonly ({ change: string } & Record<string, unknown>)[] } = {},
+) => ({
   number,
   at: '2026-11-27T09:00:00Z',
   by: 'ada',
@@ -14,6 +17,8 @@ export const release = (number: number, more: object = {}) => ({
   roles: null,
   everyoneAt: null,
   overrideReason: null,
+  changed: more.documents?.length ?? 0,
+  added: more.documents?.filter((document) => document.change === 'added').length ?? 0,
   ...more,
 });
 export const vessel = { kind: 'layout', key: 'vessel', revision: 7 };

@@ -162,6 +162,22 @@ describe('the releases', () => {
     ).toEqual([['Promote to everyone', 'Cancel release'], [], ['Restore'], ['Restore']]);
     expect(all[2]!.textContent).toContain('Published despite errors: It could not wait');
     expect(all[3]!.textContent).toContain('6 documents, 6 of them new');
+    expect(screen.queryByRole('button', { name: 'Earlier releases' })).toBeNull();
+  });
+
+  it('are shown a hundred at a time, and one that only some have says what it holds however much that is', async () => {
+    const documents = Array.from({ length: 30 }, (_, i) => ({ kind: 'layout', key: `l${i}`, change: 'added' }));
+    const staged = release(200, { note: 'For the quay first', state: 'staged', roles: ['quay-hand'], documents });
+    const older = (count: number) => Array.from({ length: count }, (_, i) => release(199 - i));
+    calls.answers.set('GET /api/releases', [{ ...staged, documents: [] }, ...older(99)]);
+    calls.answers.set('GET /api/releases/{number}', staged);
+    show(ReleasesPage, {});
+    expect(await rows()).toHaveLength(100);
+    await waitFor(() => expect(calls.of('GET /api/releases/200')).toHaveLength(1));
+    calls.answers.set('GET /api/releases', [{ ...staged, documents: [] }, ...older(150)]);
+    await userEvent.click(screen.getByRole('button', { name: 'Earlier releases' }));
+    await waitFor(async () => expect(await rows()).toHaveLength(151));
+    expect(screen.queryByRole('button', { name: 'Earlier releases' })).toBeNull();
   });
 
   it('are only looked at by whoever may not publish', async () => {

@@ -1691,7 +1691,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All releases, newest first. */
+        /** A page of releases, newest first: limit, up to 500, without it 100; before is the last number of the page before; with document=kind/key those that changed it. What each changed, where it is not many; else how many. */
         get: operations["listReleases"];
         put?: never;
         /** Publishes drafts, all or none, at the revisions named; 200 where nothing differs and no release was made. */
@@ -3452,6 +3452,11 @@ export interface components {
             kind: string;
         };
         ReleaseInfo: {
+            /**
+             * Format: int32
+             * @description How many of these are new.
+             */
+            added: number;
             /** Format: date-time */
             at: string;
             /**
@@ -3460,8 +3465,13 @@ export interface components {
              */
             base: number;
             by: string;
+            /**
+             * Format: int32
+             * @description How many documents it has otherwise.
+             */
+            changed: number;
             current: boolean;
-            /** @description What it has otherwise than the release it was made from. */
+            /** @description What it has otherwise than the release it was made from; in a list of releases nothing where it is many. */
             documents: components["schemas"]["ReleaseDocument"][];
             /**
              * Format: date-time
@@ -7962,7 +7972,14 @@ export interface operations {
     };
     listReleases: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The number below which they begin: the last of the page before. */
+                before?: number;
+                /** @description A document as kind/key, such as layout/vessel. Can be given several times. */
+                document?: string;
+                /** @description How many at most. */
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

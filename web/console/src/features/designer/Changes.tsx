@@ -123,14 +123,15 @@ interface ComparedWithProps {
 /** What a draft can be compared with: itself at another time, what is generated, other layouts of its entity. */
 function ComparedWith({ draft, history, value, onChange }: ComparedWithProps) {
   const { data: layouts = [] } = useAnswer(['layouts'], () => answer(api.GET('/api/layouts')));
-  const { data: all = [] } = useAnswer(['releases'], () => answer(api.GET('/api/releases')));
+  const document = `layout/${draft.key}`;
+  const { data: all = [] } = useAnswer(['releases', 'of', document], () =>
+    answer(api.GET('/api/releases', { params: { query: { document } } })),
+  );
   const others = layouts.filter((each) => each.entity === draft.entity && each.key !== draft.key);
-  // Those of releases that held it.
-  const releases = all
-    .filter((each) =>
-      each.documents.some((document) => document.kind === 'layout' && document.key === draft.key && document.change !== 'removed'),
-    )
-    .map((each) => Number(each.number));
+  // Those of releases that changed it and held it still: the others have it as the one before. Of many documents none is told.
+  const isGone = (change: { kind: string; key: string; change: string }) =>
+    change.kind === 'layout' && change.key === draft.key && change.change === 'removed';
+  const releases = all.filter((each) => !each.documents.some(isGone)).map((each) => Number(each.number));
   return (
     <select id="compared-with" className="tool-input" value={value} onChange={(event) => onChange(event.target.value)}>
       <option value="released">{say('changes.whatIsPublished')}</option>

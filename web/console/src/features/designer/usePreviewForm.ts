@@ -1,7 +1,7 @@
 import { FormStore, type ResolvedForm, type Values } from '#form';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { isList } from '#layout';
-import { answer, api, type EntityInfo, type LayoutView, type RecordInfo, type RecordName } from '../../api/client.ts';
+import { answer, api, ApiError, type EntityInfo, type LayoutView, type RecordInfo, type RecordName } from '../../api/client.ts';
 import { useAfterServerEvents } from '../../shell/hooks.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { formHost } from '../../shell/session.ts';
@@ -152,6 +152,9 @@ function useRecordShown(
 
 const noLengths: readonly LayoutLength[] = [];
 
+/** How long it is until the service is asked again, in milliseconds. */
+const patience = 1_500;
+
 /** What a draft looks like at a revision. */
 interface ResolvedDraft {
   form: ResolvedForm;
@@ -177,15 +180,21 @@ function useResolved(
   useEffect(() => {
     if (revision === undefined) return;
     let left = false;
-    asking.current = asking.current
-      .then(async () => {
-        if (left) return;
-        const view = await preview.view(revision, { role: role || null, mode, language, showHidden });
-        onSeen(view);
-        const form = view.form as unknown as ResolvedForm;
-        if (!left) setResolved((before) => ({ form: shared(before?.form, form), revision, lengths: view.lengths }));
-      })
-      .catch(() => undefined);
+    asking.current = asking.current.then(async () => {
+      // What was not answered is asked for again, for as long as it is this that is looked at.
+      while (!left) {
+        try {
+          const view = await preview.view(revision, { role: role || null, mode, language, showHidden });
+          onSeen(view);
+          const form = view.form as unknown as ResolvedForm;
+          if (!left) setResolved((before) => ({ form: shared(before?.form, form), revision, lengths: view.lengths }));
+          return;
+        } catch (error) {
+          if (!(error instanceof ApiError) || ![0, 429, 503].includes(error.problem.status)) return;
+          await new Promise((next) => setTimeout(next, patience));
+        }
+      }
+    });
     return () => {
       left = true;
     };

@@ -13,8 +13,7 @@ import { useRoleNames } from './roleNames.ts';
 /** What a release changed, in words; long lists as a count. */
 function changed(release: Release): string {
   const { documents } = release;
-  if (documents.length > 4)
-    return say('releasesPage.many', documents.length, documents.filter((document) => document.change === 'added').length);
+  if (Number(release.changed) > 4) return say('releasesPage.many', Number(release.changed), Number(release.added));
   return (
     documents.map((document) => say(changes[document.change as 'added'] ?? 'common.changed', documentName(document))).join(', ') ||
     say('releasesPage.nothingChanged')

@@ -21,7 +21,7 @@ export function ReleasesPage({
 }) {
   usePageTitle(say('common.releases'));
   const session = useSession();
-  const { releases, waiting, reload, problem } = useReleases();
+  const { releases, waiting, staged, more, reload, problem } = useReleases();
   const [open, setOpen] = useState<number>();
   /** The bundle that is being made or taken. */
   const [moving, setMoving] = useState<'in' | 'out'>();
@@ -44,7 +44,7 @@ export function ReleasesPage({
       {about && <DocumentComments key={`${about.kind} ${about.name}`} {...about} />}
       {moving === 'out' && <ExportDialog onClose={() => setMoving(undefined)} />}
       {moving === 'in' && <ImportDialog onClose={() => setMoving(undefined)} onTaken={reportImport} />}
-      <UnpublishedDrafts onWay={onTheirWay(releases, waiting, label)} onPublished={reload} onRefused={refused} />
+      <UnpublishedDrafts onWay={onTheirWay(staged, waiting, label)} onPublished={reload} onRefused={refused} />
       {waiting.length > 0 && (
         <section aria-label={say('releasesPage.scheduled')}>
           <h2 className="releases-head">{say('releasesPage.scheduled')}</h2>
@@ -70,6 +70,11 @@ export function ReleasesPage({
           />
         ))}
       </ol>
+      {more && (
+        <button type="button" className="button" onClick={more}>
+          {say('releasesPage.earlier')}
+        </button>
+      )}
     </>
   );
 }

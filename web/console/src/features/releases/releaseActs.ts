@@ -3,6 +3,7 @@ import { moment } from '../../shell/configurator/moment.ts';
 import { documentName, nameOf } from '../../shell/configurator/documentNames.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { useAnswer } from '../../shell/queries.ts';
+import { useCallback, useState } from 'react';
 
 /** How long a planned release that was not made is shown, in milliseconds. */
 const shownFailed = 7 * 24 * 60 * 60 * 1_000;
@@ -13,36 +14,53 @@ const noPlans: ScheduledRelease[] = [];
 const isShown = (plan: ScheduledRelease) =>
   plan.state === 'scheduled' || (plan.state === 'failed' && Date.now() - Date.parse(plan.at) < shownFailed);
 
-/** The releases there were, and those that are still to be made or lately were not. */
+/** How many releases are shown at first, and how many more each time. */
+const page = 100;
+
+/** The releases there were, the newest first, and those that are still to be made or lately were not. */
 export function useReleases() {
-  const { data: releases = none, problem, reload } = useAnswer(['releases'], () => answer(api.GET('/api/releases')));
+  const [limit, setLimit] = useState(page);
+  const read = useAnswer(['releases', limit], () => answer(api.GET('/api/releases', { params: { query: { limit } } })), { keeps: true });
+  const releases = read.data ?? none;
   const plans = useAnswer(['releases', 'scheduled'], () => answer(api.GET('/api/scheduled-releases')));
+  const more = useCallback(() => setLimit((so) => Math.min(500, so + page)), []);
   return {
     releases,
-    problem,
+    problem: read.problem,
     waiting: (plans.data ?? noPlans).filter(isShown),
+    staged: useStaged(releases),
+    /** Shows earlier ones; nothing where all are shown, or as many as a page has. */
+    more: releases.length === limit && limit < 500 ? more : undefined,
     reload: () => {
-      reload();
+      read.reload();
       plans.reload();
     },
   };
 }
 
+/** The release that only some have, with all its documents: a list has no long ones. */
+function useStaged(releases: readonly Release[]): Release | undefined {
+  const staged = releases.find((release) => release.state === 'staged');
+  const number = Number(staged?.number);
+  const isCut = staged && Number(staged.changed) > staged.documents.length;
+  const { data } = useAnswer(
+    ['releases', 'one', number],
+    isCut ? () => answer(api.GET('/api/releases/{number}', { params: { path: { number } } })) : undefined,
+  );
+  return isCut ? data : staged;
+}
+
 /** What is said of a draft, by kind/key, that some have already or that is set for a time. */
 export function onTheirWay(
-  releases: readonly Release[],
+  staged: Release | undefined,
   waiting: readonly ScheduledRelease[],
   label: (roles: readonly string[]) => string,
 ): ReadonlyMap<string, string> {
   return new Map<string, string>([
-    ...releases
-      .filter((release) => release.state === 'staged')
-      .flatMap((release) =>
-        release.documents.map((each): [string, string] => [
-          nameOf(each),
-          say('releasesPage.gotItInRelease', label(release.roles ?? []), release.number),
-        ]),
-      ),
+    ...(staged?.documents ?? []).map((each): [string, string] => [
+      nameOf(each),
+      say('releasesPage.gotItInRelease', label(staged?.roles ?? []), Number(staged?.number)),
+    ]),
     ...waiting
       .filter((plan) => plan.state === 'scheduled')
       .flatMap((plan) =>
