@@ -5,7 +5,8 @@ using BrightTier.Testing;
 namespace BrightTier.EndToEnd.Tests;
 
 /// <summary>
-/// A client whose types are generated from docs/openapi.json does a whole job against a service: web/console/tests/generated-client.test.ts.
+/// A client whose types are generated from docs/openapi.json does a whole job against a service: it is
+/// web/console/tests/generated-client.test.ts.
 /// </summary>
 public sealed class GeneratedClientTests
 {
