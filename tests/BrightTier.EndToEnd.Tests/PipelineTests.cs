@@ -57,6 +57,7 @@ public sealed class PipelineTests
         given.ShouldContain("layout vessel would be merged");
         given.ShouldContain("Release 2 is published");
         (await File.ReadAllTextAsync(Path.Combine(folder, "findings.sarif"), Cancel)).ShouldContain("\"version\": \"2.1.0\"");
+        Directory.EnumerateFiles(Path.Combine(folder, "review")).Select(Path.GetFileName).ShouldBe(["vessel.svg"]);
         var form = (await person.Form("vessel", "edit", Cancel)).GetRawText();
         form.ShouldContain("Canvas", customMessage: "what the person did");
         form.ShouldMatch("draught.*beam", "what the files did");

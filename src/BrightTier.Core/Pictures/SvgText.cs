@@ -34,7 +34,7 @@ internal sealed class SvgText(int width, bool fromTheRight)
         + ".sheet{fill:#fffefb}.faint{opacity:.45}.added,.removed,.changed,.moved{fill-opacity:.1;stroke-width:2}"
         + ".added{fill:#27693b;stroke:#27693b}.removed{fill:#a8271b;stroke:#a8271b}"
         + ".changed{fill:#c97a00;stroke:#c97a00;stroke-dasharray:2 4;stroke-linecap:round}"
-        + ".moved{fill:#1c5f7d;stroke:#1c5f7d;stroke-dasharray:8 5}.solid{fill-opacity:1;stroke:none}.sign{fill:#fff;font-weight:700}"
+        + ".moved{fill:#1c5f7d;stroke:#1c5f7d;stroke-dasharray:8 5}.solid{fill-opacity:1!important;stroke:none!important}.sign{fill:#fff;font-weight:700}"
         + "@media (prefers-color-scheme:dark){text{fill:#d8d5cc}.band,.title,.open{fill:#f2efe6}.tab,.label{fill:#aaa79e}"
         + ".box{fill:#23262c;stroke:#565b64}.rule{fill:#3a3e46}.line{fill:#4a4f58}.mark{fill:#f0a840}.sheet{fill:#1d2026}"
         + ".added{fill:#8fd0a1;stroke:#8fd0a1}.removed{fill:#f3978c;stroke:#f3978c}.changed{fill:#f0a840;stroke:#f0a840}"
