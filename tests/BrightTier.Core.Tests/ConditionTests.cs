@@ -110,6 +110,8 @@ public sealed class ConditionTests
     [InlineData("record.livesAboard and true", 19, "write a && b")]
     [InlineData("record.livesAboard OR true", 19, "write a || b")]
     [InlineData("not record.livesAboard", 0, "'not' is no operator; write !(a)")]
+    [InlineData("record.equipment == 'radar'", 0, "a list of string is never equal to a string; write 'radar' in record.equipment")]
+    [InlineData("'radar' != record.equipment", 0, "a string is never equal to a list of string; write !('radar' in record.equipment)")]
     [InlineData("record.length <> 5.0", 14, "'<>' is no operator; write a != b")]
     [InlineData("record.length === 5.0", 14, "'===' is no operator; write a == b")]
     [InlineData("record.length ≤ 5.0", 14, "'≤' is no operator; write a <= b")]

@@ -3,6 +3,7 @@ using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
+using BrightTier.Core.Messages;
 using BrightTier.Core.Model;
 using BrightTier.Core.Validation;
 
@@ -103,7 +104,7 @@ internal static class CheckCommand
             problem.At.Pointer,
             Severity.Error,
             "document-invalid",
-            char.ToUpperInvariant(problem.Message.English[0]) + problem.Message.English[1..] + ".",
+            Suggestion.Sentence(Message.Verbatim(char.ToUpperInvariant(problem.Message.English[0]) + problem.Message.English[1..])).English,
             null,
             null
         );

@@ -68,6 +68,16 @@ public sealed partial class TypeChecker
             );
     }
 
+    /// <summary>What to write where a list is compared with one of what it holds; null where that is not so.</summary>
+    private string? InList(Expression.Binary binary, ConditionType left, ConditionType right)
+    {
+        var held =
+            left.Name is "list" && left.Element == right ? $"{Part(binary.Right)} in {Part(binary.Left)}"
+            : right.Name is "list" && right.Element == left ? $"{Part(binary.Left)} in {Part(binary.Right)}"
+            : null;
+        return held is not null && binary.Operator == "!=" ? $"!({held})" : held;
+    }
+
     /// <summary>
     /// What is wrong with two sides that are written as elsewhere: 1 &lt; x &lt; 5, and a text without quotation marks.
     /// </summary>

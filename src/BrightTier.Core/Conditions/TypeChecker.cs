@@ -174,7 +174,9 @@ public sealed partial class TypeChecker(string text, Entity entity, Definitions 
             case "==" or "!=":
                 if (!Comparable(left, right) && left != ConditionType.Null && right != ConditionType.Null)
                 {
-                    return Problem(binary.At, $"{left.One} is never equal to {right.One}{TimeHint(left, right)}");
+                    var instead = InList(binary, left, right);
+                    var hint = instead is null ? TimeHint(left, right) : Habits.Instead(instead);
+                    return Problem(binary.At, $"{left.One} is never equal to {right.One}{hint}", instead);
                 }
 
                 KnownValue(binary.Left, binary.Right);

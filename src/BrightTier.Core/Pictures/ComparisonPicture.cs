@@ -16,7 +16,7 @@ public sealed class ComparisonPicture
 {
     private const int Gutter = 24;
     private const int Width = (2 * LayoutPicture.Width) + Gutter;
-    private const double Margin = LayoutDrawing.Margin;
+    private const double Margin = LayoutFigure.Margin;
     private const double Line = 20;
 
     /// <summary>How many sentences stand under a picture.</summary>
@@ -95,7 +95,7 @@ public sealed class ComparisonPicture
         drawn.Write("title", Margin, 12, LayoutPicture.Width - (2 * Margin), side.Name);
         drawn.Rule(Margin, 22, LayoutPicture.Width - (2 * Margin));
         var whole = new SvgText(LayoutPicture.Width, SvgText.IsFromTheRight(language));
-        var height = side.Form is { } form ? LayoutDrawing.Whole(whole, form, side.Entity, language, changes) : 0;
+        var height = side.Form is { } form ? LayoutFigure.Whole(whole, form, side.Entity, language, changes) : 0;
         drawn.Place(whole, 0, 26);
         return (drawn, height + 26);
     }

@@ -22,7 +22,7 @@ public static class LayoutPicture
     public static string Of(Layout layout, Entity? entity, string language)
     {
         var svg = new SvgText(Width, SvgText.IsFromTheRight(language));
-        var height = LayoutDrawing.Small(svg, layout, entity, language);
+        var height = LayoutFigure.Small(svg, layout, entity, language);
         return svg.Close(Math.Clamp(height, Lowest, Highest));
     }
 }

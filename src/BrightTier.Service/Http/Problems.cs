@@ -57,7 +57,7 @@ public static class Problems
             // What is wrong alike in several places is told once.
             problems.DistinctBy(problem => problem.Message.English).Count() == 1
                 ? problems[0].At.Line > 0
-                    ? (Message)$"{Capital(problems[0].At.ToString())}: {problems[0].Message}."
+                    ? Core.Model.Suggestion.Sentence($"{Capital(problems[0].At.ToString())}: {problems[0].Message}")
                     : Core.Model.Suggestion.Sentence(problems[0].Message)
                 : $"There are {problems.Count} things wrong with the document.",
             [

@@ -3,6 +3,7 @@ using System.Text;
 using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Service.Http;
 using BrightTier.Storage;
 
@@ -117,7 +118,7 @@ public static class BundleArchive
             throw new RefusedException(
                 422,
                 "document-invalid",
-                $"{named.Path}, {problems[0].At}: {problems[0].Message}.",
+                Suggestion.Sentence($"{named.Path}, {problems[0].At}: {problems[0].Message}"),
                 [
                     .. problems.Select(problem =>
                         Problems.Part($"{named.Path}{problem.At.Pointer}", problem.Message, null, problem.At.Line, problem.At.Column)

@@ -203,7 +203,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
                 422,
                 "document-invalid",
                 parts.Count == 1
-                    ? (Message)$"{parts[0].Pointer}: {parts[0].Message}."
+                    ? Suggestion.Sentence($"{parts[0].Pointer}: {parts[0].Message}")
                     : $"There are {parts.Count} things wrong with these documents; nothing was imported.",
                 parts
             );

@@ -54,19 +54,19 @@ internal static class ReleaseAnswers
         [
             .. row
                 .Documents.Select(document => (document.Kind, document.Key))
-            .Concat(row.Partial ? [] : before.Keys.Except(after.Keys))
-            .Select(name => (Name: name, Was: before.GetValueOrDefault(name), Is: after.GetValueOrDefault(name)))
-            .Where(each => each.Was != each.Is)
-            .Select(each => new ReleaseDocument(
-                each.Name.Kind,
-                each.Name.Key,
-                each.Is ?? each.Was!,
-                each.Was is null ? "added"
-                    : each.Is is null ? "removed"
-                    : "changed"
-            ))
-            .OrderBy(document => DocumentFile.KindNamed(document.Kind))
-            .ThenBy(document => document.Key, StringComparer.Ordinal),
+                .Concat(row.Partial ? [] : before.Keys.Except(after.Keys))
+                .Select(name => (Name: name, Was: before.GetValueOrDefault(name), Is: after.GetValueOrDefault(name)))
+                .Where(each => each.Was != each.Is)
+                .Select(each => new ReleaseDocument(
+                    each.Name.Kind,
+                    each.Name.Key,
+                    each.Is ?? each.Was!,
+                    each.Was is null ? "added"
+                        : each.Is is null ? "removed"
+                        : "changed"
+                ))
+                .OrderBy(document => DocumentFile.KindNamed(document.Kind))
+                .ThenBy(document => document.Key, StringComparer.Ordinal),
         ];
         var state =
             row.Number == current ? "current"
@@ -107,9 +107,7 @@ internal static class ReleaseAnswers
         [
             .. (await Infos(store, releases, cancel))
                 .Where(release => before is null || release.Number < before)
-                .Where(release =>
-                    document is null || release.Documents.Any(each => each.Kind == document.Kind && each.Key == document.Key)
-                )
+                .Where(release => document is null || release.Documents.Any(each => each.Kind == document.Kind && each.Key == document.Key))
                 .Take(limit)
                 .Select(release => release.Changed > Told ? release with { Documents = [] } : release),
         ];

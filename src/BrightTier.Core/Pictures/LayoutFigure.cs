@@ -5,7 +5,7 @@ using BrightTier.Core.Places;
 namespace BrightTier.Core.Pictures;
 
 /// <summary>Draws what stands where in a layout: small, to be chosen by, or whole, with every page and what became of each item.</summary>
-internal sealed class LayoutDrawing
+internal sealed class LayoutFigure
 {
     public const double Margin = 20;
     private const double Rem = 10;
@@ -22,7 +22,7 @@ internal sealed class LayoutDrawing
     private readonly IReadOnlyDictionary<NodeId, ItemChange>? changes;
     private double y = Margin;
 
-    private LayoutDrawing(SvgText svg, Entity? entity, string language, IReadOnlyDictionary<NodeId, ItemChange>? changes)
+    private LayoutFigure(SvgText svg, Entity? entity, string language, IReadOnlyDictionary<NodeId, ItemChange>? changes)
     {
         this.svg = svg;
         this.entity = entity;
@@ -35,7 +35,7 @@ internal sealed class LayoutDrawing
     /// <summary>Draws the first page.</summary>
     /// <returns>The height it takes.</returns>
     public static double Small(SvgText svg, Layout layout, Entity? entity, string language) =>
-        new LayoutDrawing(svg, entity, language, null).Drawn(layout);
+        new LayoutFigure(svg, entity, language, null).Drawn(layout);
 
     /// <summary>Draws every page, one under another, hidden items faintly, with marks at what is another.</summary>
     /// <returns>The height it takes.</returns>
@@ -45,7 +45,7 @@ internal sealed class LayoutDrawing
         Entity? entity,
         string language,
         IReadOnlyDictionary<NodeId, ItemChange> changes
-    ) => new LayoutDrawing(svg, entity, language, changes).Drawn(layout);
+    ) => new LayoutFigure(svg, entity, language, changes).Drawn(layout);
 
     private double Drawn(Layout layout)
     {
