@@ -186,9 +186,7 @@ internal static class FileCommands
             sent.Pulled.Forget(DocumentFile.KindNamed(missing.Kind)!.Value, missing.Key);
         }
 
-        return ImportReports.Print(context.Printer, report, asked.DryRun, format, taken =>
-            sent.Of(taken) is var file ? (file.Path, file.Text) : default
-        );
+        return ImportReports.Print(context.Printer, report, asked.DryRun, format, taken => (sent.Of(taken).Path, sent.Of(taken).Text));
     }
 
     /// <summary>
