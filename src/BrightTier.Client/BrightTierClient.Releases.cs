@@ -30,6 +30,29 @@ public sealed partial class BrightTierClient
     public Task<ReleaseInfo> Cancel(long release, CancellationToken cancel) =>
         Send(HttpMethod.Post, $"api/releases/{Number(release)}/cancel", null, WireJson.Default.ReleaseInfo, null, cancel);
 
+    /// <summary>How a staged release goes.</summary>
+    public Task<RolloutState> Rollout(long release, CancellationToken cancel) =>
+        Get($"api/releases/{Number(release)}/rollout", WireJson.Default.RolloutState, cancel);
+
+    /// <summary>Gives a staged release to a larger share of people; 100 gives it to everyone.</summary>
+    public Task<ReleaseInfo> Widen(long release, int share, CancellationToken cancel) =>
+        Send(
+            HttpMethod.Post,
+            $"api/releases/{Number(release)}/widen",
+            Body(new WidenRequest(share), WireJson.Default.WidenRequest),
+            WireJson.Default.ReleaseInfo,
+            null,
+            cancel
+        );
+
+    /// <summary>Who has which release: a page of people, by name.</summary>
+    public Task<Holders> Holders(string? search, int offset, int limit, CancellationToken cancel) =>
+        Get(
+            $"api/releases/holders?offset={Number(offset)}&limit={Number(limit)}{(search is null ? "" : $"&search={Escape(search)}")}",
+            WireJson.Default.Holders,
+            cancel
+        );
+
     public Task<AdoptionInfo> Adoption(long release, CancellationToken cancel) =>
         Get($"api/releases/{Number(release)}/adoption", WireJson.Default.AdoptionInfo, cancel);
 

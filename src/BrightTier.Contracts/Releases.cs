@@ -1,8 +1,7 @@
 namespace BrightTier.Contracts;
 
 /// <summary>Publishes drafts, all or none, each at the revision its publisher saw.</summary>
-/// <param name="Roles">The roles it goes to first; null for everyone at once.</param>
-/// <param name="EveryoneAt">When what went to some roles first goes to everyone by itself; null for when somebody says so.</param>
+/// <param name="Rollout">Whom it reaches first; null for everyone at once.</param>
 /// <param name="OverrideReason">Why it goes out although checks stand against it, from 1 to 500 characters; for those who may
 /// override.</param>
 /// <param name="Base">The release it was reviewed against: refused where one of these was published differently since. Null for whatever
@@ -10,8 +9,7 @@ namespace BrightTier.Contracts;
 public sealed record PublishRequest(
     IReadOnlyList<DraftReference> Documents,
     string Note = "",
-    IReadOnlyList<string>? Roles = null,
-    DateTimeOffset? EveryoneAt = null,
+    Rollout? Rollout = null,
     string? OverrideReason = null,
     long? Base = null
 );
@@ -21,8 +19,7 @@ public sealed record ScheduleRequest(
     IReadOnlyList<DraftReference> Documents,
     DateTimeOffset At,
     string Note = "",
-    IReadOnlyList<string>? Roles = null,
-    DateTimeOffset? EveryoneAt = null,
+    Rollout? Rollout = null,
     string? OverrideReason = null
 );
 
@@ -36,8 +33,7 @@ public sealed record ScheduledReleaseInfo(
     string Note,
     DateTimeOffset Made,
     DateTimeOffset At,
-    IReadOnlyList<string>? Roles,
-    DateTimeOffset? EveryoneAt,
+    Rollout? Rollout,
     string State,
     string? Reason,
     long? Release,
@@ -100,10 +96,10 @@ public sealed record PlannedDocument(
 
 /// <param name="Restores">The release this one brought back, if any.</param>
 /// <param name="Documents">What it has otherwise than the release it was made from; in a list of releases nothing where it is many.</param>
-/// <param name="State">current, staged (out to some roles alone), past or cancelled.</param>
+/// <param name="State">current, staged (out to some alone), past, cancelled or stopped (taken back by itself).</param>
 /// <param name="Base">The release it was made from, and is compared with; 0 for the first.</param>
-/// <param name="Roles">The roles it went to first; null for everyone at once.</param>
-/// <param name="EveryoneAt">When it goes to everyone by itself, while it is staged.</param>
+/// <param name="Rollout">Whom it reached first, with the share it has come to; null for everyone at once.</param>
+/// <param name="StopReason">Why it was taken back by itself.</param>
 /// <param name="OverrideReason">Why it went out although checks stood against it.</param>
 /// <param name="Changed">How many documents it has otherwise.</param>
 /// <param name="Added">How many of these are new.</param>
@@ -117,8 +113,8 @@ public sealed record ReleaseInfo(
     IReadOnlyList<ReleaseDocument> Documents,
     string State,
     long Base,
-    IReadOnlyList<string>? Roles,
-    DateTimeOffset? EveryoneAt,
+    Rollout? Rollout,
+    string? StopReason,
     string? OverrideReason,
     int Changed,
     int Added

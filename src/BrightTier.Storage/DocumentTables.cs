@@ -162,7 +162,11 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
             // Of what could not be said before, nothing was so.
             ? column.Type == typeof(bool)
                 ? false
-                : null
+                : column.Type == typeof(int)
+                    ? 0
+                    : column.Name == EarlierTerms.Column
+                        ? EarlierTerms.OfEarlier(row)
+                        : null
             : value.ValueKind switch
             {
                 JsonValueKind.Null => null,

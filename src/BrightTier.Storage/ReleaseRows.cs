@@ -60,17 +60,21 @@ public sealed class RolloutRow
     public const string Staged = "staged";
     public const string Promoted = "promoted";
     public const string Cancelled = "cancelled";
+    public const string Stopped = "stopped";
 
     public required long Release { get; set; }
 
-    /// <summary>The roles it went to first, separated by spaces.</summary>
-    public required string Roles { get; set; }
+    /// <summary>Whom it was to reach first and how it was to spread, as the wire has it.</summary>
+    public required string Terms { get; set; }
 
-    /// <summary>When it goes to everyone by itself; null for when somebody says so.</summary>
-    public long? EveryoneAt { get; set; }
+    /// <summary>How many of a hundred have it by now, beside those named.</summary>
+    public required int Share { get; set; }
 
-    /// <summary>staged, promoted or cancelled.</summary>
+    /// <summary>staged, promoted, cancelled or stopped.</summary>
     public required string State { get; set; }
+
+    /// <summary>Why it was stopped.</summary>
+    public string? Reason { get; set; }
 
     public required long ChangedAt { get; set; }
 
@@ -95,10 +99,8 @@ public sealed class ScheduledReleaseRow
 
     public required long Due { get; set; }
 
-    /// <summary>The roles it goes to first, separated by spaces; null for everyone.</summary>
-    public string? Roles { get; set; }
-
-    public long? EveryoneAt { get; set; }
+    /// <summary>Whom it is to reach first, as the wire has it; null for everyone.</summary>
+    public string? Terms { get; set; }
 
     public string? OverrideReason { get; set; }
 
@@ -128,6 +130,18 @@ public sealed class ScheduledDocumentRow
 
     /// <summary>What was published when this was planned; null for nothing.</summary>
     public string? Before { get; set; }
+}
+
+/// <summary>What saving records of an entity came to with a release.</summary>
+public sealed class SaveCountRow
+{
+    public required long Release { get; set; }
+
+    public required string Entity { get; set; }
+
+    public required long Saved { get; set; }
+
+    public required long Failed { get; set; }
 }
 
 /// <summary>How many open clients of a process have drawn a release.</summary>

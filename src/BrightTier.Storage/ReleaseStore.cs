@@ -21,20 +21,26 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
     public static string HashOf(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)));
 
     /// <summary>
-    /// The current release's number, 0 before the first; and of the one some have ahead, if there is one, with their roles.
+    /// The current release's number, 0 before the first; and of the one some have ahead, if there is one, with who they are.
     /// </summary>
-    public async Task<(long Current, (long Number, IReadOnlyList<string> Roles)? Staged)> Active(CancellationToken cancel)
+    public async Task<(long Current, (long Number, string Terms, int Share)? Staged)> Active(CancellationToken cancel)
     {
         var rows = await contexts.Read(
-            "SELECT p.\"Name\", p.\"Release\", r.\"Roles\" FROM active_release p LEFT JOIN rollout r ON r.\"Release\" = "
+            "SELECT p.\"Name\", p.\"Release\", r.\"Terms\", r.\"Share\" FROM active_release p LEFT JOIN rollout r ON r.\"Release\" = "
                 + "p.\"Release\" AND p.\"Name\" = '"
                 + Staged
                 + "'",
-            row => (Name: row.GetString(0), Release: row.GetInt64(1), Roles: row.IsDBNull(2) ? null : row.GetString(2)),
+            row =>
+                (
+                    Name: row.GetString(0),
+                    Release: row.GetInt64(1),
+                    Terms: row.IsDBNull(2) ? null : row.GetString(2),
+                    Share: row.IsDBNull(3) ? 0 : row.GetInt32(3)
+                ),
             cancel
         );
-        (long, IReadOnlyList<string>)? ahead = rows.FirstOrDefault(row => row.Name == Staged) is { Roles: { } roles, Release: var number }
-            ? (number, roles.Split(' '))
+        (long, string, int)? ahead = rows.FirstOrDefault(row => row.Name == Staged) is { Terms: { } terms } staged
+            ? (staged.Release, terms, staged.Share)
             : null;
         return (rows.FirstOrDefault(row => row.Name == Current).Release, ahead);
     }
@@ -195,7 +201,7 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
 
     /// <summary>Writes a release, marks the drafts it publishes, and moves the pointer: one transaction.</summary>
     /// <param name="release">The release; its base is the one that must be current still.</param>
-    /// <param name="ahead">The roles it goes to first; null for everyone.</param>
+    /// <param name="ahead">Whom it reaches first; null for everyone.</param>
     /// <param name="scheduled">The plan it is made of, which it carries out; null where it was asked for.</param>
     /// <param name="told">What the audit log says of it.</param>
     /// <param name="beforeCommit">Called when all is written and nothing committed.</param>
@@ -279,20 +285,50 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         return await context.Rollouts.AsNoTracking().ToListAsync(cancel);
     }
 
-    /// <summary>
-    /// Gives the release that some have ahead to everyone, or takes it back from them; false when it is not ahead any more.
-    /// </summary>
-    public async Task<bool> End(long number, bool everyone, AuditEntryRow told, Action beforeCommit, CancellationToken cancel)
+    /// <summary>Gives the release that some have ahead to more; false when it is not ahead any more, or as many have it.</summary>
+    public async Task<bool> Widen(long number, int share, AuditEntryRow told, CancellationToken cancel)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
-        var state = everyone ? RolloutRow.Promoted : RolloutRow.Cancelled;
+        if (
+            await context
+                .Rollouts.Where(rollout => rollout.Release == number && rollout.State == RolloutRow.Staged && rollout.Share < share)
+                .ExecuteUpdateAsync(set => set.SetProperty(rollout => rollout.Share, share), cancel) == 0
+        )
+        {
+            return false;
+        }
+
+        await AuditStore.Append(context, [told], cancel);
+        await context.SaveChangesAsync(cancel);
+        await Announce(context, number, cancel);
+        await transaction.CommitAsync(cancel);
+        return true;
+    }
+
+    /// <summary>
+    /// Gives the release that some have ahead to everyone, or takes it back from them; false when it is not ahead any more.
+    /// </summary>
+    /// <param name="state">promoted, cancelled or stopped.</param>
+    /// <param name="reason">Why it is stopped.</param>
+    public async Task<bool> End(
+        long number,
+        string state,
+        string? reason,
+        AuditEntryRow told,
+        Action beforeCommit,
+        CancellationToken cancel
+    )
+    {
+        await using var context = await contexts.CreateDbContextAsync(cancel);
+        await using var transaction = await context.Database.BeginTransactionAsync(cancel);
         if (
             await context
                 .Rollouts.Where(rollout => rollout.Release == number && rollout.State == RolloutRow.Staged)
                 .ExecuteUpdateAsync(
                     set =>
                         set.SetProperty(rollout => rollout.State, state)
+                            .SetProperty(rollout => rollout.Reason, reason)
                             .SetProperty(rollout => rollout.ChangedAt, told.At)
                             .SetProperty(rollout => rollout.ChangedBy, told.By),
                     cancel
@@ -305,7 +341,7 @@ public sealed class ReleaseStore(IDbContextFactory<StorageContext> contexts)
         await AuditStore.Append(context, [told], cancel);
         await context.SaveChangesAsync(cancel);
         await context.ActiveReleases.Where(pointer => pointer.Name == Staged).ExecuteDeleteAsync(cancel);
-        if (everyone)
+        if (state == RolloutRow.Promoted)
         {
             await context
                 .ActiveReleases.Where(pointer => pointer.Name == Current)

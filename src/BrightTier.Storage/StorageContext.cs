@@ -35,6 +35,8 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
 
     public DbSet<RolloutRow> Rollouts => Set<RolloutRow>();
 
+    public DbSet<SaveCountRow> SaveCounts => Set<SaveCountRow>();
+
     public DbSet<ScheduledReleaseRow> ScheduledReleases => Set<ScheduledReleaseRow>();
 
     public DbSet<LeaseRow> Leases => Set<LeaseRow>();
@@ -137,6 +139,11 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
             row.HasKey(rollout => rollout.Release);
             row.Property(rollout => rollout.Release).ValueGeneratedNever();
             row.HasOne<ReleaseRow>().WithOne().HasForeignKey<RolloutRow>(rollout => rollout.Release);
+        });
+        modelBuilder.Entity<SaveCountRow>(row =>
+        {
+            row.ToTable("save_count");
+            row.HasKey(count => new { count.Release, count.Entity });
         });
         modelBuilder.Entity<ScheduledReleaseRow>(row =>
         {

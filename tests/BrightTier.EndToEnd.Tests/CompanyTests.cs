@@ -40,7 +40,7 @@ public sealed class CompanyTests(Chromium chromium)
         await ada.Go("design/vessel", ".canvas-layer");
         await Button(ada, "Publish…").ClickAsync();
         await ada.Page.GetByText("To everyone, now").ClickAsync();
-        await ada.Page.GetByLabel("To some roles first").CheckAsync();
+        await ada.Page.GetByLabel("To some people first").CheckAsync();
         await Assertions.Expect(Button(ada, "Publish")).ToBeDisabledAsync();
         await ada.Page.GetByLabel("Harbour office").CheckAsync();
         await Button(ada, "Publish").ClickAsync();
@@ -50,6 +50,16 @@ public sealed class CompanyTests(Chromium chromium)
         await ada.Go("records/vessel/1");
         await Assertions.Expect(ada.Page.Locator(".bt-form")).ToContainTextAsync("Who she is");
         await Assertions.Expect(cleo.Page.Locator(".bt-form")).Not.ToContainTextAsync("Who she is");
+
+        await Button(ada, "Edit").ClickAsync();
+        await ada.Page.GetByLabel("Name", new() { Exact = true }).FillAsync("");
+        await Button(ada, "Save").ClickAsync();
+        await Assertions.Expect(ada.Page.GetByLabel("Name", new() { Exact = true })).ToBeFocusedAsync();
+        await ada.Go("releases/holders", ".rollout");
+        await Assertions.Expect(ada.Page.Locator(".rollout tbody tr").First).ToContainTextAsync("01100", new() { UseInnerText = false });
+        await Assertions
+            .Expect(ada.Page.GetByRole(AriaRole.Row, new() { Name = "Cleo Marsh" }))
+            .ToContainTextAsync("everyone has it");
         await ada.Go("releases", ".releases li");
         var ahead = ada.Page.Locator(".releases li[data-state=staged]");
         await Assertions.Expect(ahead).ToContainTextAsync("Harbour office only");

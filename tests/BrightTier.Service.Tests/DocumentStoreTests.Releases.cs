@@ -35,7 +35,16 @@ public abstract partial class DocumentStoreTests
             if (ahead)
             {
                 var everyone = random.Next(2) == 0;
-                (await releases.End(number, everyone, Told("release.ended"), () => { }, Cancel)).ShouldBeTrue();
+                (
+                    await releases.End(
+                        number,
+                        everyone ? RolloutRow.Promoted : RolloutRow.Cancelled,
+                        null,
+                        Told("release.ended"),
+                        () => { },
+                        Cancel
+                    )
+                ).ShouldBeTrue();
                 current = everyone ? number : current;
             }
             else

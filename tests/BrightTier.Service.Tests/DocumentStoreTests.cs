@@ -97,6 +97,7 @@ public abstract partial class DocumentStoreTests : IAsyncLifetime
         (await Publish(2, 1, "two", 2)).ShouldBeTrue();
         (await Publish(3, 1, "three", null)).ShouldBeFalse();
 
+        (await releases.Widen(2, 60, Told("release.widened"), Cancel)).ShouldBeFalse();
         (await releases.Active(Cancel)).ShouldBe((2, null));
         (await releases.NextNumber(Cancel)).ShouldBe(3);
         (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(2);
@@ -116,14 +117,17 @@ public abstract partial class DocumentStoreTests : IAsyncLifetime
         await Draft("vessel", 1, "one");
         await Publish(1, 0, "one", 1);
         await Draft("vessel", 2, "two");
-        (await Publish(2, 1, "two", 2, "quay-hand bookkeeper")).ShouldBeTrue();
+        (await Publish(2, 1, "two", 2, "some")).ShouldBeTrue();
         var (current, ahead) = await releases.Active(Cancel);
-        (current, ahead!.Value.Number, string.Join(' ', ahead.Value.Roles)).ShouldBe((1, 2, "quay-hand bookkeeper"));
+        (current, ahead).ShouldBe((1, (2L, "some", 5)));
+        (await releases.Widen(2, 5, Told("release.widened"), Cancel)).ShouldBeFalse("as many have it");
+        (await releases.Widen(2, 50, Told("release.widened"), Cancel)).ShouldBeTrue();
+        (await releases.Active(Cancel)).Staged!.Value.Share.ShouldBe(50);
         (await Publish(3, 1, "three", null)).ShouldBeFalse("while one is ahead there is no other");
         (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(1);
 
-        (await releases.End(2, everyone: true, Told("release.promoted"), () => { }, Cancel)).ShouldBeTrue();
-        (await releases.End(2, everyone: false, Told("release.cancelled"), () => { }, Cancel)).ShouldBeFalse();
+        (await releases.End(2, RolloutRow.Promoted, null, Told("release.promoted"), () => { }, Cancel)).ShouldBeTrue();
+        (await releases.End(2, RolloutRow.Cancelled, null, Told("release.cancelled"), () => { }, Cancel)).ShouldBeFalse();
         (await releases.Active(Cancel)).ShouldBe((2, null));
         (await drafts.Find("layout", "vessel", Cancel))!.Published.ShouldBe(2);
         (await audit.Search(new AuditQuery(Action: "release.cancelled"), Cancel)).ShouldBeEmpty();
@@ -290,15 +294,16 @@ public abstract partial class DocumentStoreTests : IAsyncLifetime
         return await Publish(release, roles);
     }
 
-    private Task<bool> Publish(ReleaseRow release, string? roles) =>
+    private Task<bool> Publish(ReleaseRow release, string? terms) =>
         releases.Publish(
             release,
-            roles is null
+            terms is null
                 ? null
                 : new RolloutRow
                 {
                     Release = release.Number,
-                    Roles = roles,
+                    Terms = terms,
+                    Share = 5,
                     State = RolloutRow.Staged,
                     ChangedAt = 1,
                     ChangedBy = "ada",

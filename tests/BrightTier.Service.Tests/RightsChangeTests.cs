@@ -170,7 +170,10 @@ public sealed class RightsChangeTests
         ).Status.ShouldBe(403);
         await ada.CancelScheduledRelease(plan.Id, Cancel);
 
-        var staged = await ada.Publish(new PublishRequest([new("layout", "vessel", edited.Revision)], "first some", ["quay-hand"]), Cancel);
+        var staged = await ada.Publish(
+            new PublishRequest([new("layout", "vessel", edited.Revision)], "first some", new(["quay-hand"])),
+            Cancel
+        );
         (await Wire.Refused(() => joris.Promote(staged.Release.Number, Cancel))).Status.ShouldBe(403);
         (await Wire.Refused(() => joris.Cancel(staged.Release.Number, Cancel))).Status.ShouldBe(403);
         await ada.Promote(staged.Release.Number, Cancel);

@@ -95,6 +95,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
             ["write-records"],
             [
                 "post /api/records/{entity}",
+                "post /api/records/{entity}/refused",
                 "patch /api/records/{entity}",
                 "post /api/records/{entity}/csv",
                 "post /api/records/{entity}/csv/columns",
@@ -152,6 +153,8 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "post /api/drafts/{kind}/{key}/comments",
                 "get /api/bundle",
                 "get /api/releases/{number}/adoption",
+                "get /api/releases/{number}/rollout",
+                "get /api/releases/holders",
                 "get /api/scheduled-releases",
                 "get /api/approvals",
             ]
@@ -213,6 +216,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "post /api/releases/{number}/restore",
                 "post /api/releases/{number}/promote",
                 "post /api/releases/{number}/cancel",
+                "post /api/releases/{number}/widen",
                 "post /api/scheduled-releases",
                 "post /api/scheduled-releases/{id}/cancel",
             ]

@@ -8,13 +8,16 @@ namespace BrightTier.Service.Tests;
 /// <summary>Releases that go to some roles first, or at a set time; the same on both databases.</summary>
 public abstract class StagedReleaseTests : IAsyncLifetime
 {
-    private RunningService service = null!;
+    private HostedService service = null!;
     private BrightTierClient ada = null!;
     private BrightTierClient bram = null!;
 
+    /// <summary>The office has it first.</summary>
+    private static Rollout Office => new(["harbour-office"]);
+
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    protected abstract Task<RunningService> Begin();
+    protected abstract Task<HostedService> Begin();
 
     public async ValueTask InitializeAsync()
     {
@@ -34,10 +37,7 @@ public abstract class StagedReleaseTests : IAsyncLifetime
     [Fact]
     public async Task A_release_goes_to_some_roles_first_and_then_to_everyone()
     {
-        var receipt = await ada.Publish(
-            new PublishRequest([new("layout", "vessel", await Retitle("Canvas"))], "Try it", ["harbour-office"]),
-            Cancel
-        );
+        var receipt = await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("Canvas"))], "Try it", Office), Cancel);
 
         (receipt.Release.Number, receipt.Release.State, receipt.Release.Current).ShouldBe((2, "staged", false));
         (await Shows(ada, "Canvas"), await Shows(bram, "Canvas")).ShouldBe((true, false));
@@ -69,10 +69,7 @@ public abstract class StagedReleaseTests : IAsyncLifetime
             )
         ).Revision;
         await ada.Publish(
-            new PublishRequest(
-                [new("entity", "vessel", entity), new("layout", "vessel", await Retitle("Canvas"))],
-                Roles: ["harbour-office"]
-            ),
+            new PublishRequest([new("entity", "vessel", entity), new("layout", "vessel", await Retitle("Canvas"))], Rollout: Office),
             Cancel
         );
         var record = await ada.Record("vessel", 1, Cancel);
@@ -104,7 +101,7 @@ public abstract class StagedReleaseTests : IAsyncLifetime
     {
         var (hers, his) = (await Follow("ada"), await Follow("bram"));
 
-        await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("Canvas"))], Roles: ["harbour-office"]), Cancel);
+        await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("Canvas"))], Rollout: Office), Cancel);
         (await Next(hers, "release")).ShouldBe("""{"release":2}""");
         await ada.Cancel(2, Cancel);
         (await Next(hers, "release")).ShouldBe("""{"release":1}""", "it was taken back from her");
@@ -117,11 +114,12 @@ public abstract class StagedReleaseTests : IAsyncLifetime
     {
         var revision = await Retitle("Canvas");
         var plan = await ada.ScheduleRelease(
-            new ScheduleRequest([new("layout", "vessel", revision)], DateTimeOffset.UtcNow.AddSeconds(2), "Tonight"),
+            new ScheduleRequest([new("layout", "vessel", revision)], service.Clock.GetUtcNow().AddHours(2), "Tonight"),
             Cancel
         );
         await Retitle("Something later");
         (await Shows(bram, "Canvas")).ShouldBeFalse();
+        service.Clock.Forward(TimeSpan.FromHours(2));
 
         await Until(async () => (await ada.ScheduledReleases(Cancel)).Single().State == "published");
 
@@ -147,11 +145,12 @@ public abstract class StagedReleaseTests : IAsyncLifetime
         var second = await ada.ScheduleRelease(
             new ScheduleRequest(
                 [new("layout", "vessel", (await ada.Layout("vessel", Cancel)).Revision)],
-                DateTimeOffset.UtcNow.AddSeconds(2)
+                service.Clock.GetUtcNow().AddHours(2)
             ),
             Cancel
         );
         await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("Sails"))]), Cancel);
+        service.Clock.Forward(TimeSpan.FromHours(2));
 
         await Until(async () => (await ada.ScheduledReleases(Cancel)).Single(plan => plan.Id == second.Id).State == "failed");
         (await ada.ScheduledReleases(Cancel))
@@ -174,8 +173,10 @@ public abstract class StagedReleaseTests : IAsyncLifetime
         await ada.Publish(
             new PublishRequest(
                 [new("layout", "vessel", await Retitle("Canvas"))],
-                Roles: ["harbour-office"],
-                EveryoneAt: DateTimeOffset.UtcNow.AddSeconds(4)
+                Rollout: Office with
+                {
+                    Steps = [new(service.Clock.GetUtcNow().AddHours(2), 100)],
+                }
             ),
             Cancel
         );
@@ -186,19 +187,198 @@ public abstract class StagedReleaseTests : IAsyncLifetime
             Cancel
         );
         await ada.ScheduleRelease(
-            new ScheduleRequest([new("layout", "berth", edited.Revision)], DateTimeOffset.UtcNow.AddSeconds(1)),
+            new ScheduleRequest([new("layout", "berth", edited.Revision)], service.Clock.GetUtcNow().AddHours(1)),
             Cancel
         );
 
+        service.Clock.Forward(TimeSpan.FromMinutes(61));
         await Until(async () =>
             (await ada.ScheduledReleases(Cancel)).Single().Reason is { } reason && reason.Contains("waits for release 2")
         );
+        service.Clock.Forward(TimeSpan.FromHours(1));
         await Until(async () => (await ada.ScheduledReleases(Cancel)).Single().State == "published");
 
         (await ada.Releases(Cancel))
             .Select(release => (release.Number, release.State))
             .ShouldBe([(3, "current"), (2, "past"), (1, "past")]);
         (await Shows(bram, "Canvas")).ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task A_share_of_people_has_it_by_their_ids_and_keeps_it_as_the_share_grows_step_by_step()
+    {
+        using var greta = await service.As("greta");
+        for (var i = 0; i < 60; i++)
+        {
+            await greta.PutPerson($"guest-{i}", new PersonRequest($"Guest {i}", ["quay-hand"], "en"), Cancel);
+        }
+
+        var now = service.Clock.GetUtcNow();
+        var terms = new Rollout(People: ["bram"], Share: 20, Steps: [new(now.AddHours(1), 50), new(now.AddHours(3), 100)]);
+        var receipt = await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("Canvas"))], Rollout: terms), Cancel);
+
+        receipt
+            .Release.Rollout.ShouldNotBeNull()
+            .ShouldSatisfyAllConditions(
+                is_ => is_.Share.ShouldBe(20),
+                is_ => is_.People.ShouldBe(["bram"]),
+                is_ => is_.Steps!.Select(step => step.Share).ShouldBe([50, 100])
+            );
+        var first = await Having(2);
+        first.ShouldContain("bram");
+        first.Count.ShouldBeInRange(3, 30, "a fifth of 60, as chance has it");
+        (await ada.Rollout(2, Cancel)).ShouldSatisfyAllConditions(
+            state => state.Reached.ShouldBe(first.Count),
+            state => state.Entities.ShouldBe(["vessel"])
+        );
+        foreach (var person in first.Take(2).Append((await Having(1)).First(id => id.StartsWith("guest", StringComparison.Ordinal))))
+        {
+            using var client = await service.As(person);
+            (await client.Session(Cancel)).Release.ShouldBe(first.Contains(person) ? 2 : 1, person);
+        }
+
+        service.Clock.Forward(TimeSpan.FromMinutes(61));
+        await Until(async () => (await ada.Release(2, Cancel)).Rollout!.Share == 50);
+        var second = await Having(2);
+        first.ShouldBeSubsetOf(second);
+        second.Count.ShouldBeGreaterThan(first.Count);
+
+        (await ada.Widen(2, 80, Cancel)).Rollout!.Share.ShouldBe(80, "by hand, at any time");
+        second.ShouldBeSubsetOf(await Having(2));
+        var less = await Wire.Refused(() => ada.Widen(2, 60, Cancel));
+        (less.Status, less.Problems!.Single().Pointer).ShouldBe((400, "/share"));
+
+        service.Clock.Forward(TimeSpan.FromHours(2));
+        await Until(async () => (await ada.Release(2, Cancel)).State == "current");
+        (await Wire.Refused(() => ada.Widen(2, 100, Cancel))).Code.ShouldBe("not-staged");
+        (await Wire.Refused(() => ada.Rollout(2, Cancel))).Code.ShouldBe("not-staged");
+    }
+
+    [Fact]
+    public async Task Those_whom_a_wider_share_reaches_are_told()
+    {
+        await ada.Publish(
+            new PublishRequest([new("layout", "vessel", await Retitle("Canvas"))], Rollout: new(["harbour-office"], Share: 1)),
+            Cancel
+        );
+        var his = await Follow("bram");
+
+        await ada.Widen(2, 99, Cancel);
+        await ada.Promote(2, Cancel);
+
+        (await Next(his, "release")).ShouldBe("""{"release":2}""");
+        (await bram.Session(Cancel)).Release.ShouldBe(2);
+    }
+
+    [Fact]
+    public async Task A_release_with_which_saving_fails_is_taken_back_by_itself_and_says_why()
+    {
+        await Save(bram, 30, valid: true);
+        await ada.Publish(new PublishRequest([new("layout", "vessel", await Retitle("Canvas"))], Rollout: new(["harbour-office"])), Cancel);
+        await Save(ada, 12, valid: true);
+        for (var i = 0; i < 12; i++)
+        {
+            await Save(ada, 3, valid: false);
+            service.Clock.Forward(TimeSpan.FromSeconds(61));
+        }
+
+        await Until(async () => (await ada.Release(2, Cancel)).State == "stopped");
+
+        (await ada.Release(2, Cancel)).StopReason.ShouldBe("12 of 24 saves failed; with the release before 0 of 30.");
+        (await Shows(ada, "Canvas"), await Shows(bram, "Canvas")).ShouldBe((false, false));
+        (await ada.Session(Cancel)).Release.ShouldBe(1);
+        using var greta = await service.As("greta");
+        (await greta.Audit(null, "release.stopped", null, null, null, null, 20, null, Cancel)).Entries.Count.ShouldBe(1);
+        (
+            await ada.Publish(new PublishRequest([new("layout", "vessel", (await ada.Layout("vessel", Cancel)).Revision)]), Cancel)
+        ).Release.Number.ShouldBe(3, "the draft is as it was");
+    }
+
+    [Fact]
+    public async Task What_a_form_refuses_counts_as_a_save_that_failed_and_one_who_tries_again_counts_once()
+    {
+        await ada.Publish(
+            new PublishRequest([new("layout", "vessel", await Retitle("Canvas"))], Rollout: new(["harbour-office"], Stops: false)),
+            Cancel
+        );
+        using var http = await service.Http("ada");
+        for (var i = 0; i < 5; i++)
+        {
+            using var said = await http.PostAsync("api/records/vessel/refused", null, Cancel);
+            said.StatusCode.ShouldBe(System.Net.HttpStatusCode.NoContent);
+        }
+
+        using var elsewhere = await http.PostAsync("api/records/berth/refused", null, Cancel);
+        using var nowhere = await http.PostAsync("api/records/submarine/refused", null, Cancel);
+        nowhere.StatusCode.ShouldBe(System.Net.HttpStatusCode.NotFound);
+
+        await Until(async () => (await ada.Rollout(2, Cancel)).Saves.Failed > 0);
+        (await ada.Rollout(2, Cancel)).ShouldSatisfyAllConditions(
+            state => state.Saves.ShouldBe(new SaveCount(0, 1), "what is entered for a berth is not of this form"),
+            state => state.Rule.ShouldContain("10000")
+        );
+    }
+
+    [Theory]
+    [InlineData("""{}""", "/rollout")]
+    [InlineData("""{"share":100}""", "/rollout/share")]
+    [InlineData("""{"share":-1}""", "/rollout/share")]
+    [InlineData("""{"roles":["harbor-office"]}""", "/rollout/roles/0")]
+    [InlineData("""{"people":["ada","adda"]}""", "/rollout/people/1")]
+    [InlineData("""{"share":10,"steps":[{"at":"2020-01-01T00:00:00Z","share":50}]}""", "/rollout/steps/0/at")]
+    [InlineData("""{"share":10,"steps":[{"at":"2090-01-01T00:00:00Z","share":10}]}""", "/rollout/steps/0/share")]
+    [InlineData("""{"share":10,"steps":[{"at":"2090-01-01T00:00:00Z","share":101}]}""", "/rollout/steps/0/share")]
+    [InlineData(
+        """{"share":10,"steps":[{"at":"2090-01-02T00:00:00Z","share":20},{"at":"2090-01-01T00:00:00Z","share":30}]}""",
+        "/rollout/steps/1/at"
+    )]
+    public async Task Terms_that_cannot_be_kept_are_refused_where_they_are_wrong(string rollout, string pointer)
+    {
+        using var http = await service.Http("ada");
+        var revision = (await ada.Layout("vessel", Cancel)).Revision;
+        using var answer = await http.PostAsync(
+            "api/releases",
+            RunningService.Json($$"""{"documents":[{"kind":"layout","key":"vessel","revision":{{revision}}}],"rollout":{{rollout}}}"""),
+            Cancel
+        );
+
+        answer.StatusCode.ShouldBe(System.Net.HttpStatusCode.BadRequest);
+        Wire.Json(await answer.Content.ReadAsStringAsync(Cancel))
+            .GetProperty("problems")[0]
+            .GetProperty("pointer")
+            .GetString()
+            .ShouldBe(pointer);
+    }
+
+    /// <summary>The ids of those who have a release.</summary>
+    private async Task<IReadOnlyList<string>> Having(long release)
+    {
+        var all = await ada.Holders(null, 0, 500, Cancel);
+        all.People.Count.ShouldBe(all.Total);
+        return [.. all.People.Where(holder => holder.Release == release).Select(holder => holder.Person)];
+    }
+
+    private static async Task Save(BrightTierClient client, int times, bool valid)
+    {
+        for (var i = 0; i < times; i++)
+        {
+            var record = await client.Record("vessel", 1, Cancel);
+            var save = client.ChangeRecord(
+                "vessel",
+                1,
+                record.Version,
+                new RecordSave(Wire.Json(valid ? $$"""{"homePort":"Seen {{i}}"}""" : """{"name":""}""")),
+                Cancel
+            );
+            if (valid)
+            {
+                await save;
+            }
+            else
+            {
+                (await Wire.Refused(() => save)).Status.ShouldBe(422);
+            }
+        }
     }
 
     [Fact]
@@ -285,10 +465,10 @@ public abstract class StagedReleaseTests : IAsyncLifetime
 
 public sealed class SqliteStagedReleaseTests : StagedReleaseTests
 {
-    protected override async Task<RunningService> Begin() => await HostedService.WithDemo();
+    protected override async Task<HostedService> Begin() => await HostedService.WithDemo();
 }
 
 public sealed class PostgresStagedReleaseTests(Postgres postgres) : StagedReleaseTests
 {
-    protected override async Task<RunningService> Begin() => await HostedService.On(await (await postgres.Server).NewDemoDatabase());
+    protected override async Task<HostedService> Begin() => await HostedService.On(await (await postgres.Server).NewDemoDatabase());
 }

@@ -72,7 +72,7 @@ public sealed class SurvivalTests
         await using var service = await HostedService.WithDemo();
         using var ada = await service.As("ada");
         var vessel = await Canvas(ada);
-        var request = new PublishRequest([new("layout", "vessel", vessel)], Roles: ["harbour-office"]);
+        var request = new PublishRequest([new("layout", "vessel", vessel)], Rollout: new(["harbour-office"]));
         var ending = step.EndsWith("end", StringComparison.Ordinal) || step == "ended";
         if (ending)
         {

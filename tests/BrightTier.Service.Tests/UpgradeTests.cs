@@ -33,6 +33,7 @@ public sealed class UpgradeTests(Postgres postgres)
         (await ada.ScheduledReleases(Cancel))
             .Select(each => (each.Note, each.State))
             .ShouldBe([("second", "scheduled"), ("first", "cancelled")]);
+        (await ada.Release(3, Cancel)).Rollout!.Roles.ShouldBe(["quay-hand"]);
         (await ada.ScheduledReleases(Cancel)).ShouldAllBe(each => each.Documents.Count == 1);
         var proof = await greta.AuditProof(Cancel);
         proof.Intact.ShouldBeTrue();
@@ -64,7 +65,11 @@ public sealed class UpgradeTests(Postgres postgres)
         await service.Kill();
         await using (var context = Context())
         {
-            await context.GetService<IMigrator>().MigrateAsync("Arrivals", Cancel);
+            var migrator = context.GetService<IMigrator>();
+            await migrator.MigrateAsync("FromFiles", Cancel);
+            // What terms say beside roles and a time for everyone, releases of then could not.
+            await context.Database.ExecuteSqlAsync($"UPDATE rollout SET \"EveryoneAt\" = {Later.ToUnixTimeMilliseconds()}", Cancel);
+            await migrator.MigrateAsync("Arrivals", Cancel);
             (await context.Database.SqlQueryRaw<long>("SELECT count(*) AS \"Value\" FROM act").SingleAsync(Cancel)).ShouldBeGreaterThan(40);
             (
                 await context.Database.SqlQueryRaw<string>("SELECT \"State\" AS \"Value\" FROM plan ORDER BY \"Id\"").ToListAsync(Cancel)
@@ -114,6 +119,8 @@ public sealed class UpgradeTests(Postgres postgres)
         }
     }
 
+    private static readonly DateTimeOffset Later = new(2090, 1, 2, 3, 4, 5, 678, TimeSpan.Zero);
+
     /// <summary>Leaves a name of a change, a release that only some have, one that is set for a time and one that no longer is.</summary>
     private static async Task Use(BrightTierClient ada)
     {
@@ -133,7 +140,7 @@ public sealed class UpgradeTests(Postgres postgres)
             Cancel
         );
         var wider = new DraftReference("layout", "berth", berth.Revision + 1);
-        await ada.Publish(new PublishRequest([wider], "For the quay first", ["quay-hand"]), Cancel);
+        await ada.Publish(new PublishRequest([wider], "For the quay first", new(["quay-hand"], Steps: [new(Later, 100)])), Cancel);
         await ada.ScheduleRelease(new ScheduleRequest([wider], DateTimeOffset.UtcNow.AddDays(30), "Next month"), Cancel);
         await ada.CancelScheduledRelease(
             (await ada.ScheduleRelease(new ScheduleRequest([wider], DateTimeOffset.UtcNow.AddDays(31), "Never"), Cancel)).Id,

@@ -19,6 +19,9 @@ public sealed class HostedService : RunningService
     private readonly ConcurrentQueue<string> output = [];
     private ServiceApplication? application;
 
+    /// <summary>The service's clock, which can be set forward.</summary>
+    public SetClock Clock { get; } = new();
+
     private HostedService(string[] settings, string? data)
         : base(settings, data) { }
 
@@ -67,7 +70,10 @@ public sealed class HostedService : RunningService
     protected override async Task Launch(string[] arguments)
     {
         var (built, problem) = ServiceApplication.Build(arguments, further: services =>
-            services.AddSingleton<ILoggerFactory>(new Lines(output)).AddSingleton<CodeScreen>(new Screen(output))
+            services
+                .AddSingleton<ILoggerFactory>(new Lines(output))
+                .AddSingleton<CodeScreen>(new Screen(output))
+                .AddSingleton<TimeProvider>(Clock)
         );
         application = built;
         if (built is null || !await built.Begin())
@@ -75,6 +81,16 @@ public sealed class HostedService : RunningService
             await Kill();
             throw new InvalidOperationException($"The service ended before it was ready:\n{problem}{Output}");
         }
+    }
+
+    /// <summary>A clock that goes as clocks do, and later where it was set forward; its timers wait as ever.</summary>
+    public sealed class SetClock : TimeProvider
+    {
+        private long ahead;
+
+        public override DateTimeOffset GetUtcNow() => base.GetUtcNow().AddTicks(Interlocked.Read(ref ahead));
+
+        public void Forward(TimeSpan by) => Interlocked.Add(ref ahead, by.Ticks);
     }
 
     private sealed class Screen(ConcurrentQueue<string> output) : CodeScreen

@@ -1,4 +1,5 @@
 using System.CommandLine;
+using System.Globalization;
 using System.Text.Json;
 using BrightTier.Cli.Invocation;
 using BrightTier.Cli.Output;
@@ -40,9 +41,25 @@ internal static class PublishCommand
         Description = "A role it goes to first; can be given several times. Everyone else gets it with 'release promote'.",
     };
 
-    private static readonly Option<DateTimeOffset?> EveryoneAt = new("--everyone-at")
+    private static readonly Option<string[]> ToPerson = new("--to-person")
     {
-        Description = "With --to: when it goes to everyone by itself.",
+        Description = "A person it goes to first, by her id; can be given several times.",
+    };
+
+    private static readonly Option<int> Share = new("--share")
+    {
+        Description = "How many of a hundred people it goes to first; who they are stays as the share grows.",
+    };
+
+    private static readonly Option<string[]> Widen = new("--widen")
+    {
+        Description =
+            "When it reaches more by itself: a time, '=', and how many of a hundred have it then; 100 is everyone. Can be given several times.",
+    };
+
+    private static readonly Option<bool> KeepFailing = new("--keep-failing")
+    {
+        Description = "Does not take it back by itself where saves with it fail markedly more often than with the release before.",
     };
 
     private static readonly Option<DateTimeOffset?> At = new("--at")
@@ -64,7 +81,8 @@ internal static class PublishCommand
             $"Publishes drafts to everyone, all or none.\nExits with 1 where it was refused, or a dry run finds an error."
                 + $"\n\nExamples:\n  brighttier {called} vessel --note \"Home port beside "
                 + $"the keeper\"\n  brighttier {called} vessel --dependencies\n  brighttier {called} vessel --to harbour-office "
-                + $"--everyone-at 2027-01-04T06:00Z\n  brighttier {called} vessel --at 2027-01-04T06:00Z\n  brighttier {called} "
+                + $"--widen 2027-01-04T06:00Z=100\n  brighttier {called} vessel --share 10 --widen 2027-01-04T06:00Z=50 "
+                + $"--widen 2027-01-05T06:00Z=100\n  brighttier {called} vessel --at 2027-01-04T06:00Z\n  brighttier {called} "
                 + $"vessel --dry-run --json > plan.json\n  brighttier {called} --plan plan.json\n  brighttier apply quay --json | "
                 + $"brighttier {called} --plan -"
         )
@@ -75,7 +93,10 @@ internal static class PublishCommand
             Note,
             Dependencies,
             To,
-            EveryoneAt,
+            ToPerson,
+            Share,
+            Widen,
+            KeepFailing,
             At,
             OverrideReason,
         };
@@ -110,8 +131,7 @@ internal static class PublishCommand
         var request = new PublishRequest(
             references,
             result.GetValue(Note)!,
-            result.GetValue(To) is { Length: > 0 } some ? some : null,
-            result.GetValue(EveryoneAt),
+            Rollout(result),
             result.GetValue(OverrideReason),
             reviewed ?? plan.Base
         );
@@ -126,6 +146,30 @@ internal static class PublishCommand
 
         return Exit.Done;
     }
+
+    /// <summary>Whom it reaches first; null where nothing of that is said.</summary>
+    private static Rollout? Rollout(ParseResult result)
+    {
+        Option[] said = [To, ToPerson, Share, Widen, KeepFailing];
+        return said.Any(option => result.GetResult(option) is not null)
+            ? new Rollout(
+                result.GetValue(To),
+                result.GetValue(ToPerson),
+                result.GetValue(Share),
+                [.. (result.GetValue(Widen) ?? []).Select(Step)],
+                !result.GetValue(KeepFailing)
+            )
+            : null;
+    }
+
+    private static RolloutStep Step(string text) =>
+        text.Split('=') is [var at, var share]
+        && DateTimeOffset.TryParse(at, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var time)
+        && int.TryParse(share, NumberStyles.None, CultureInfo.InvariantCulture, out var people)
+            ? new RolloutStep(time, people)
+            : throw new UsageException(
+                $"--widen is a time, '=', and how many of a hundred people have it then, such as 2027-01-04T06:00Z=50; it is '{text}'."
+            );
 
     /// <summary>What is to be published, and the release it was reviewed against, where that is said.</summary>
     private static async Task<(List<DraftReference> References, long? Reviewed)> Chosen(
@@ -176,7 +220,7 @@ internal static class PublishCommand
     )
     {
         var scheduled = await client.ScheduleRelease(
-            new ScheduleRequest(request.Documents, time, request.Note, request.Roles, request.EveryoneAt, request.OverrideReason),
+            new ScheduleRequest(request.Documents, time, request.Note, request.Rollout, request.OverrideReason),
             cancel
         );
         if (printer.Json)

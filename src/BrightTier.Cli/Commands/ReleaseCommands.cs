@@ -14,8 +14,11 @@ internal static class ReleaseCommands
             PublishCommand.Make(line, "create"),
             List(line),
             Show(line),
-            End(line, "promote", "Gives a release that went to some roles first to everyone.", promote: true),
-            End(line, "cancel", "Takes back a release that went to some roles first: they have what everyone has.", promote: false),
+            RolloutCommands.Show(line),
+            RolloutCommands.Widen(line),
+            RolloutCommands.Holders(line),
+            End(line, "promote", "Gives a release that some have first to everyone.", promote: true),
+            End(line, "cancel", "Takes back a release that some have first: they get what everyone has.", promote: false),
             Restore(line),
         };
 
@@ -38,7 +41,7 @@ internal static class ReleaseCommands
                     new[]
                     {
                         $"{release.Number}",
-                        release.State + (release.State == "staged" ? $": {string.Join(", ", release.Roles ?? [])}" : ""),
+                        RolloutTexts.State(release),
                         $"{release.At:yyyy-MM-dd HH:mm} UTC",
                         release.By,
                         Receipts.Changed(release),
@@ -132,9 +135,13 @@ internal static class ReleaseCommands
         }
 
         var adoption = await client.Adoption(release.Number, cancel);
-        var state = release.State == "staged" ? $"staged for {string.Join(", ", release.Roles ?? [])}" : release.State;
-        context.Printer.Line($"Release {release.Number}: {state}. Changed: {Receipts.Changed(release)}.");
+        context.Printer.Line($"Release {release.Number}: {RolloutTexts.State(release)}. Changed: {Receipts.Changed(release)}.");
         context.Printer.Line($"{adoption.Drawn} of {adoption.Open} open {(adoption.Open == 1 ? "browser has" : "browsers have")} it.");
+        if (release.StopReason is { } found)
+        {
+            context.Printer.Line($"Taken back by itself: {found}");
+        }
+
         if (release.OverrideReason is { } why)
         {
             context.Printer.Line($"Published with errors, because: {why}");

@@ -22,7 +22,7 @@ internal static class Receipts
         printer.Marked(
             "green",
             $"Release {receipt.Release.Number} is published",
-            $"{(receipt.Release.Roles is { } roles ? $" to {string.Join(", ", roles)}" : "")}: {Changed(receipt.Release)}."
+            $"{(receipt.Release.Rollout is { } first ? $" to {RolloutTexts.Audience(first)}" : "")}: {Changed(receipt.Release)}."
         );
         printer.Note($"{receipt.OpenClients} open {(receipt.OpenClients == 1 ? "browser was" : "browsers were")} told.");
         foreach (var place in receipt.Reached)

@@ -38,7 +38,7 @@ public sealed class CallerAuthentication(
         {
             // Here and not where callers are recognised: what is set in an awaited call does not reach whoever awaits it.
             var by = http.Caller();
-            http.RequestServices.GetRequiredService<CurrentRelease>().Serve(by.Roles);
+            http.RequestServices.GetRequiredService<CurrentRelease>().Serve(by.Person.Id, by.Roles);
             AuditStore.Token.Value = by.Token;
         }
 

@@ -6,8 +6,8 @@ using System.Text;
 namespace BrightTier.Service.Broadcast;
 
 /// <summary>
-/// Something that happened: its type, its data as JSON, whether only those who read drafts are told, whose streams end with it, and the
-/// roles it is for; null for all.
+/// Something that happened: its type, its data as JSON, whether only those who read drafts are told, whose streams end with it, and whom it is
+/// for; null for all.
 /// </summary>
 public sealed record ServerEvent(
     long Number,
@@ -15,7 +15,7 @@ public sealed record ServerEvent(
     string Data,
     bool ForConfigurators,
     string? Ending = null,
-    IReadOnlyList<string>? Roles = null
+    Func<Subscriber, bool>? For = null
 )
 {
     /// <summary>As it goes over the wire (server-sent events, WHATWG HTML 9.2): made once for all streams.</summary>
@@ -102,13 +102,13 @@ public sealed class Broadcaster
         string data,
         bool forConfigurators = false,
         string? ending = null,
-        IReadOnlyList<string>? roles = null
+        Func<Subscriber, bool>? whom = null
     )
     {
         lock (gate)
         {
             number++;
-            var happening = new ServerEvent(number, type, data, forConfigurators, ending, roles) { Wire = Written(type, data, number) };
+            var happening = new ServerEvent(number, type, data, forConfigurators, ending, whom) { Wire = Written(type, data, number) };
             if (type != Passing)
             {
                 past.Enqueue(happening);

@@ -27,7 +27,7 @@ internal sealed class EventStream(Subscriber who, PipeWriter target, Cancellatio
     public Task Ended => ended.Task;
 
     public bool Hears(ServerEvent happening) =>
-        (who.ReadsDrafts || !happening.ForConfigurators) && (happening.Roles is null || who.Roles.Any(happening.Roles.Contains));
+        (who.ReadsDrafts || !happening.ForConfigurators) && (happening.For is null || happening.For(who));
 
     /// <summary>Puts in line what the stream begins with, however much; it is to be written by the caller.</summary>
     public void Start(IReadOnlyList<ServerEvent> first)

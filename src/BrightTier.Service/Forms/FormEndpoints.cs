@@ -59,7 +59,7 @@ public static class FormEndpoints
             return;
         }
 
-        var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Active.For(caller.Roles);
+        var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Active.For(caller.Person.Id, caller.Roles);
         var asking = (path, http.Request.QueryString.Value ?? "", caller.Kind);
         if (snapshot.Answers.TryGetValue(asking, out var answer))
         {

@@ -28,24 +28,47 @@ public sealed class ReleaseAnnouncer(CurrentRelease releases, Broadcaster broadc
             broadcaster.EndHere(_ => true);
         }
 
+        // What is told is remembered for a while, and with it what is captured here: numbers, no releases.
+        var (served, was) = (new Served(now), new Served(before));
         if (now.Everyone.Number != before.Everyone.Number)
         {
-            Publish(now.Everyone.Number, null);
+            Publish(now.Everyone.Number, now.Staged is null ? null : Gets(now.Everyone.Number));
         }
-
-        if (now.Staged?.Snapshot.Number != before.Staged?.Snapshot.Number)
+        else if (now.Staged?.Snapshot.Number != before.Staged?.Snapshot.Number && before.Staged is not null)
         {
-            if (now.Staged is { } staged)
-            {
-                Publish(staged.Snapshot.Number, staged.Roles);
-            }
-            else if (now.Everyone.Number == before.Everyone.Number)
-            {
-                Publish(now.Everyone.Number, before.Staged!.Roles);
-            }
+            Publish(now.Everyone.Number, who => Gets(now.Everyone.Number)(who) && IsAnother(who));
         }
 
-        void Publish(long release, IReadOnlyList<string>? roles) =>
-            broadcaster.PublishHere("release", System.Text.Json.JsonSerializer.Serialize(new { release }), roles: roles);
+        if (now.Staged is { } staged)
+        {
+            Publish(staged.Snapshot.Number, who => Gets(staged.Snapshot.Number)(who) && IsAnother(who));
+        }
+
+        if ((before.Staged, now.Staged) is not (null, null))
+        {
+            // Who watches over it looks again: it was staged, widened, promoted or taken back.
+            broadcaster.PublishHere(
+                "rollout",
+                System.Text.Json.JsonSerializer.Serialize(new { release = (now.Staged ?? before.Staged)!.Snapshot.Number }),
+                forConfigurators: true
+            );
+        }
+
+        Func<Subscriber, bool> Gets(long release) => who => served.To(who) == release;
+
+        bool IsAnother(Subscriber who) => served.To(who) != was.To(who);
+
+        void Publish(long release, Func<Subscriber, bool>? whom) =>
+            broadcaster.PublishHere("release", System.Text.Json.JsonSerializer.Serialize(new { release }), whom: whom);
+    }
+
+    /// <summary>The number of the release that each is served.</summary>
+    private sealed class Served(ActiveReleases active)
+    {
+        private readonly long everyone = active.Everyone.Number;
+        private readonly long staged = active.Staged?.Snapshot.Number ?? 0;
+        private readonly Audience? audience = active.Staged?.Audience;
+
+        public long To(Subscriber who) => audience?.Because(who.Person, who.Roles) is null ? everyone : staged;
     }
 }

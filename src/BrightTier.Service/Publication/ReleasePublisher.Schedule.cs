@@ -1,6 +1,7 @@
 using BrightTier.Contracts;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Http;
+using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Publication;
@@ -27,9 +28,9 @@ public sealed partial class ReleasePublisher
             var terms = ReleaseTerms.Of(
                 request.Note,
                 by,
-                request.Roles,
-                request.EveryoneAt,
+                request.Rollout,
                 request.OverrideReason,
+                await Known(request.Rollout, cancel),
                 request.At,
                 releases.Default.Definitions.Application
             );
@@ -43,8 +44,7 @@ public sealed partial class ReleasePublisher
                 Note = request.Note,
                 Made = now.ToUnixTimeMilliseconds(),
                 Due = request.At.ToUnixTimeMilliseconds(),
-                Roles = terms.Roles is { } roles ? string.Join(' ', roles) : null,
-                EveryoneAt = terms.EveryoneAt,
+                Terms = terms.Rollout is { } rollout ? Audience.Write(rollout) : null,
                 OverrideReason = terms.OverrideReason,
                 State = ScheduledReleaseRow.Scheduled,
             };
@@ -117,8 +117,7 @@ public sealed partial class ReleasePublisher
                 new ReleaseTerms(
                     release.Note,
                     by,
-                    release.Roles?.Split(' '),
-                    release.EveryoneAt,
+                    release.Terms is { } rollout ? Audience.Read(rollout) : null,
                     release.OverrideReason,
                     Scheduled: release.Id
                 ),

@@ -49,9 +49,9 @@ public sealed partial class ReleasePublisher(
             var terms = ReleaseTerms.Of(
                 request.Note,
                 by,
-                request.Roles,
-                request.EveryoneAt,
+                request.Rollout,
                 request.OverrideReason,
+                await Known(request.Rollout, cancel),
                 time.GetUtcNow(),
                 releases.Default.Definitions.Application
             );
@@ -229,13 +229,13 @@ public sealed partial class ReleasePublisher(
             throw new RefusedException(
                 409,
                 "release-staged",
-                $"Release {staged.Snapshot.Number} is staged for {string.Join(", ", staged.Roles)}; promote or cancel it before the next."
+                $"Release {staged.Snapshot.Number} is out to some people alone; promote or cancel it before the next."
             );
         }
 
-        if (releases.Default.Number == 0 && terms.Roles is not null)
+        if (releases.Default.Number == 0 && terms.Rollout is not null)
         {
-            throw Problems.Invalid($"The first release goes to everyone.", Problems.Part("/roles", $"must be left out"));
+            throw Problems.Invalid($"The first release goes to everyone.", Problems.Part("/rollout", $"must be left out"));
         }
     }
 
@@ -296,7 +296,7 @@ public sealed partial class ReleasePublisher(
                 Revision = revisions.TryGetValue((text.Kind, text.Key), out var revision) ? revision : null,
             })
         );
-        var rollout = terms.Roles is { } roles ? Rollout(release, roles, terms.EveryoneAt) : null;
+        var rollout = terms.Rollout is { } first ? Row(release, first) : null;
         var entry = audit.Entry(
             terms.By,
             terms.Restores is null ? "release.published" : "release.restored",
@@ -305,7 +305,7 @@ public sealed partial class ReleasePublisher(
             {
                 note = terms.Note,
                 documents = revisions.Keys.Select(name => $"{name.Kind}/{name.Key}"),
-                roles = terms.Roles,
+                rollout = terms.Rollout,
                 restores = terms.Restores,
                 overrideReason = release.OverrideReason,
                 findings = standing.Count == 0 ? null : standing.Select(part => part.Message),
@@ -323,7 +323,12 @@ public sealed partial class ReleasePublisher(
 
         Step("committed");
         var before = releases.Active;
-        var now = rollout is null ? new ActiveReleases(next, null) : before with { Staged = new StagedRelease(next, terms.Roles!) };
+        var now = rollout is null
+            ? new ActiveReleases(next, null)
+            : before with
+            {
+                Staged = new StagedRelease(next, new Audience(next.Number, rollout.Terms, rollout.Share)),
+            };
         releases.Become(now);
         Step("current");
         announcer.Announce((before, now));

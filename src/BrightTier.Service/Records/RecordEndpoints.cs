@@ -4,6 +4,7 @@ using BrightTier.Core.Model;
 using BrightTier.Records;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Http;
+using BrightTier.Service.Publication;
 using BrightTier.Service.Snapshots;
 
 namespace BrightTier.Service.Records;
@@ -32,6 +33,7 @@ public static class RecordEndpoints
             );
         group
             .MapPost("", Create)
+            .CountsSaves()
             .WithName("createRecord")
             .Needs(Permissions.WriteRecords)
             .TakesAtMost(BodySizes.Document)
@@ -54,6 +56,7 @@ public static class RecordEndpoints
             .WithSummary("One record, with its version as entity tag.");
         group
             .MapPatch("/{id:long}", Change)
+            .CountsSaves()
             .WithName("changeRecord")
             .Needs(Permissions.WriteRecords)
             .TakesAtMost(BodySizes.Document)

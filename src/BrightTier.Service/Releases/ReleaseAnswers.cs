@@ -3,6 +3,7 @@ using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Service.Http;
+using BrightTier.Service.Publication;
 using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
 
@@ -70,7 +71,7 @@ internal static class ReleaseAnswers
         ];
         var state =
             row.Number == current ? "current"
-            : rollout?.State is RolloutRow.Staged or RolloutRow.Cancelled ? rollout.State
+            : rollout?.State is RolloutRow.Staged or RolloutRow.Cancelled or RolloutRow.Stopped ? rollout.State
             : "past";
         return new ReleaseInfo(
             row.Number,
@@ -82,8 +83,8 @@ internal static class ReleaseAnswers
             documents,
             state,
             row.Base,
-            rollout?.Roles.Split(' '),
-            rollout is { State: RolloutRow.Staged, EveryoneAt: { } at } ? Moment(at) : null,
+            rollout is null ? null : Audience.Read(rollout.Terms) with { Share = rollout.Share },
+            rollout?.Reason is { } why ? FailedSaves.Read(why).Told.ToString() : null,
             row.OverrideReason,
             documents.Length,
             documents.Count(document => document.Change == "added")

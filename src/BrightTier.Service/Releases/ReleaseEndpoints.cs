@@ -81,7 +81,7 @@ public static class ReleaseEndpoints
             .WithName("cancelRelease")
             .Needs(Permissions.Publish)
             .Produces<ReleaseInfo>()
-            .WithSummary("Cancels a staged release: its roles get what everyone has.");
+            .WithSummary("Cancels a staged release: whoever has it gets what everyone has.");
         group
             .MapPost("/{number:long}/restore", Restore)
             .WithName("restoreRelease")
@@ -201,8 +201,8 @@ public static class ReleaseEndpoints
         CancellationToken cancel
     )
     {
-        var caller = http.Caller();
-        await publisher.EndRollout(number, everyone, caller.Author, CancellationToken.None);
+        var by = http.Caller().Author;
+        await (everyone ? publisher.Promote(number, by, CancellationToken.None) : publisher.Cancel(number, by, CancellationToken.None));
         return TypedResults.Json(await ReleaseAnswers.Info(number, store, releases, cancel), WireJson.Default.ReleaseInfo);
     }
 

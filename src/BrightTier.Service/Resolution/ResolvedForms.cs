@@ -19,7 +19,7 @@ internal static class ResolvedForms
         string record
     )
     {
-        var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Active.For(caller.Roles);
+        var snapshot = http.RequestServices.GetRequiredService<CurrentRelease>().Active.For(caller.Person.Id, caller.Roles);
         var application = snapshot.Definitions.Application;
         if (
             snapshot.Definitions.Entities.GetValueOrDefault(key) is not { } entity

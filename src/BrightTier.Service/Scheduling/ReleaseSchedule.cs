@@ -9,8 +9,8 @@ using BrightTier.Storage;
 namespace BrightTier.Service.Scheduling;
 
 /// <summary>
-/// Makes scheduled releases when their time has come, and promotes those that went to some roles first. Of several processes the one with
-/// the lease does.
+/// Makes scheduled releases when their time has come, widens those that went to some first, and takes them back where saves with them fail.
+/// Of several processes the one with the lease does.
 /// </summary>
 public sealed class ReleaseSchedule(
     ScheduledReleaseStore scheduled,
@@ -18,6 +18,7 @@ public sealed class ReleaseSchedule(
     LeaseStore leases,
     CurrentRelease releases,
     ReleasePublisher publisher,
+    SaveCounts counts,
     Broadcaster broadcaster,
     AuditStore audit,
     Readiness readiness,
@@ -65,8 +66,10 @@ public sealed class ReleaseSchedule(
     {
         var now = time.GetUtcNow().ToUnixTimeMilliseconds();
         var staged = await store.FindStaged(cancel);
+        var share = staged is null ? null : Due(staged, now);
+        var failed = staged is null ? null : await Failed(staged, cancel);
         var due = await scheduled.Due(now, cancel);
-        if ((staged?.EveryoneAt is not { } at || at > now) && due.Count == 0)
+        if (share is null && failed is null && due.Count == 0)
         {
             return;
         }
@@ -77,9 +80,9 @@ public sealed class ReleaseSchedule(
             return;
         }
 
-        if (staged is { EveryoneAt: { } everyoneAt } && everyoneAt <= now)
+        if (staged is not null)
         {
-            await publisher.EndRollout(staged.Release, everyone: true, new Author(staged.ChangedBy, null), cancel);
+            await Move(staged, share, failed, cancel);
         }
 
         foreach (var release in due)
@@ -88,11 +91,57 @@ public sealed class ReleaseSchedule(
         }
     }
 
+    /// <summary>The share a staged release has come to by its steps; null where it has it already.</summary>
+    private static int? Due(RolloutRow staged, long now) =>
+        Audience
+            .Read(staged.Terms)
+            .Steps?.Where(step => step.At.ToUnixTimeMilliseconds() <= now && step.Share > staged.Share)
+            .Max(step => (int?)step.Share);
+
+    /// <summary>What was counted, where it is to be taken back for it.</summary>
+    private async Task<FailedSaves?> Failed(RolloutRow staged, CancellationToken cancel)
+    {
+        var active = releases.Active;
+        if (active.Staged?.Snapshot is not { } next || next.Number != staged.Release || !active.Staged.Audience.Terms.Stops)
+        {
+            return null;
+        }
+
+        var found = await counts.Compare(next.Number, active.Everyone.Number, SaveCounts.Concerned(active.Everyone, next), cancel);
+        return found.AreMarked ? found : null;
+    }
+
+    /// <summary>Takes a staged release back, or gives it to more. Somebody else may have ended it since.</summary>
+    private async Task Move(RolloutRow staged, int? share, FailedSaves? failed, CancellationToken cancel)
+    {
+        var by = new Author(staged.ChangedBy, null);
+        try
+        {
+            if (failed is not null)
+            {
+                log.LogWarning("Release {Release} is taken back: {Found}", staged.Release, failed.Told.English);
+                await publisher.Stop(staged.Release, failed, by, cancel);
+            }
+            else if (share == 100)
+            {
+                await publisher.Promote(staged.Release, by, cancel);
+            }
+            else if (share is { } more)
+            {
+                await publisher.Widen(staged.Release, more, by, cancel);
+            }
+        }
+        catch (RefusedException refused) when (refused.Code == "not-staged")
+        {
+            log.LogInformation("Release {Release} was ended by somebody at this moment", staged.Release);
+        }
+    }
+
     private async Task Execute(ScheduledReleaseRow release, CancellationToken cancel)
     {
         if (releases.Active.Staged is { } staged)
         {
-            var reason = $"waits for release {staged.Snapshot.Number}, which is out to some roles alone";
+            var reason = $"waits for release {staged.Snapshot.Number}, which is out to some people alone";
             if (release.Reason != reason)
             {
                 await Become(release, ScheduledReleaseRow.Scheduled, reason, cancel);

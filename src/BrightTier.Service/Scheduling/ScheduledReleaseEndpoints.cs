@@ -5,6 +5,7 @@ using BrightTier.Service.Auth;
 using BrightTier.Service.Broadcast;
 using BrightTier.Service.Http;
 using BrightTier.Service.Publication;
+using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Scheduling;
@@ -55,7 +56,7 @@ public static class ScheduledReleaseEndpoints
                 at = body.At,
                 note = body.Note,
                 documents = body.Documents.Select(document => $"{document.Kind}/{document.Key}"),
-                roles = body.Roles,
+                rollout = body.Rollout,
                 overrideReason = body.OverrideReason,
             },
             CancellationToken.None
@@ -107,8 +108,7 @@ public static class ScheduledReleaseEndpoints
             release.Note,
             Moment(release.Made),
             Moment(release.Due),
-            release.Roles?.Split(' '),
-            release.EveryoneAt is { } at ? Moment(at) : null,
+            release.Terms is { } terms ? Audience.Read(terms) : null,
             release.State,
             release.Reason,
             release.Release,

@@ -5,14 +5,14 @@ using BrightTier.Storage;
 
 namespace BrightTier.Service.Snapshots;
 
-/// <summary>A release that people of some roles get before everyone does.</summary>
-public sealed record StagedRelease(Snapshot Snapshot, IReadOnlyList<string> Roles);
+/// <summary>A release that some people get before everyone does.</summary>
+public sealed record StagedRelease(Snapshot Snapshot, Audience Audience);
 
 /// <summary>What people get: everyone one release, some perhaps another. Whoever asks gets one of them whole.</summary>
 public sealed record ActiveReleases(Snapshot Everyone, StagedRelease? Staged)
 {
-    public Snapshot For(IReadOnlyList<string> roles) =>
-        Staged is { } staged && roles.Any(staged.Roles.Contains) ? staged.Snapshot : Everyone;
+    public Snapshot For(string person, IReadOnlyList<string> roles) =>
+        Staged is { } staged && staged.Audience.Because(person, roles) is not null ? staged.Snapshot : Everyone;
 }
 
 /// <summary>Which release whom is served.</summary>
@@ -29,12 +29,12 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
     /// <summary>The release of everyone to whom none is staged.</summary>
     public Snapshot Default => Active.Everyone;
 
-    /// <summary>From here on to the end of this request it is served as somebody of these roles is.</summary>
-    public void Serve(IReadOnlyList<string> roles)
+    /// <summary>From here on to the end of this request it is served as this person of these roles is.</summary>
+    public void Serve(string person, IReadOnlyList<string> roles)
     {
         if (Active is { Staged: not null } now)
         {
-            asked.Value = now.For(roles);
+            asked.Value = now.For(person, roles);
         }
     }
 
@@ -48,9 +48,15 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
         var everyone = await At(current, before, cancel);
         var now = new ActiveReleases(
             everyone,
-            staged is { } some ? new StagedRelease(await At(some.Number, before, cancel), some.Roles) : null
+            staged is { } some
+                ? new StagedRelease(await At(some.Number, before, cancel), new Audience(some.Number, some.Terms, some.Share))
+                : null
         );
-        if (now.Everyone != before.Everyone || now.Staged?.Snapshot != before.Staged?.Snapshot)
+        if (
+            now.Everyone != before.Everyone
+            || now.Staged?.Snapshot != before.Staged?.Snapshot
+            || (now.Staged is { } next && before.Staged is { } last && !next.Audience.IsAs(last.Audience))
+        )
         {
             Become(now);
             return (before, now);

@@ -72,6 +72,7 @@ public static class Databases
             .AddSingleton<DocumentTables>();
         services
             .AddSingleton<ScheduledReleaseStore>()
+            .AddSingleton<SaveCountStore>()
             .AddSingleton<LeaseStore>()
             .AddSingleton<ApprovalStore>()
             .AddSingleton<PresenceStore>()

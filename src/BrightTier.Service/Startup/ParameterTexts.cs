@@ -40,6 +40,8 @@ internal static class ParameterTexts
         ["language"] = "A language tag (RFC 5646); without one, the language of whoever asks.",
         ["limit"] = "How many at most.",
         ["listed"] = "Whether only the columns of the list are answered.",
+        ["listHolders.offset"] = "How many come before those that are answered.",
+        ["listHolders.search"] = "Words in the name or the id of those that are looked for.",
         ["match"] = "The field by which records that are there already are found, and changed instead of made.",
         ["merge"] = "Whether what was changed here since is kept, and both sides are put together.",
         ["mode"] = "create, edit or view.",

@@ -238,6 +238,8 @@ public sealed class ServiceApplication : IAsyncDisposable
             .AddSingleton<Adoption>()
             .AddSingleton<IOpenClients>(services => services.GetRequiredService<Adoption>())
             .AddHostedService(services => services.GetRequiredService<Adoption>())
+            .AddSingleton<SaveCounts>()
+            .AddHostedService(services => services.GetRequiredService<SaveCounts>())
             .AddHostedService<ReleaseSchedule>()
             .AddHostedService<DatabaseWatch>()
             .AddSingleton<Maintenance>()
@@ -339,6 +341,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         api.MapConditions();
         api.MapPatterns();
         api.MapReleases();
+        api.MapRollouts();
         api.MapScheduledReleases();
         api.MapApprovals();
         api.MapForms();

@@ -19,7 +19,7 @@ namespace BrightTier.Storage.CompiledModel
                 "BrightTier.Storage.RolloutRow",
                 typeof(RolloutRow),
                 baseEntityType,
-                propertyCount: 6,
+                propertyCount: 7,
                 foreignKeyCount: 1,
                 keyCount: 1);
 
@@ -44,24 +44,31 @@ namespace BrightTier.Storage.CompiledModel
                 propertyInfo: typeof(RolloutRow).GetProperty("ChangedBy", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(RolloutRow).GetField("<ChangedBy>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
-            var everyoneAt = runtimeEntityType.AddProperty(
-                "EveryoneAt",
-                typeof(long?),
-                propertyInfo: typeof(RolloutRow).GetProperty("EveryoneAt", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                fieldInfo: typeof(RolloutRow).GetField("<EveryoneAt>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+            var reason = runtimeEntityType.AddProperty(
+                "Reason",
+                typeof(string),
+                propertyInfo: typeof(RolloutRow).GetProperty("Reason", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(RolloutRow).GetField("<Reason>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
 
-            var roles = runtimeEntityType.AddProperty(
-                "Roles",
-                typeof(string),
-                propertyInfo: typeof(RolloutRow).GetProperty("Roles", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                fieldInfo: typeof(RolloutRow).GetField("<Roles>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+            var share = runtimeEntityType.AddProperty(
+                "Share",
+                typeof(int),
+                propertyInfo: typeof(RolloutRow).GetProperty("Share", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(RolloutRow).GetField("<Share>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                sentinel: 0);
 
             var state = runtimeEntityType.AddProperty(
                 "State",
                 typeof(string),
                 propertyInfo: typeof(RolloutRow).GetProperty("State", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(RolloutRow).GetField("<State>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
+            var terms = runtimeEntityType.AddProperty(
+                "Terms",
+                typeof(string),
+                propertyInfo: typeof(RolloutRow).GetProperty("Terms", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(RolloutRow).GetField("<Terms>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
             var key = runtimeEntityType.AddKey(
                 new[] { release });

@@ -18,7 +18,7 @@ namespace BrightTier.Storage.CompiledModel
                 "BrightTier.Storage.ScheduledReleaseRow",
                 typeof(ScheduledReleaseRow),
                 baseEntityType,
-                propertyCount: 11,
+                propertyCount: 10,
                 navigationCount: 1,
                 keyCount: 1);
 
@@ -43,13 +43,6 @@ namespace BrightTier.Storage.CompiledModel
                 propertyInfo: typeof(ScheduledReleaseRow).GetProperty("Due", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(ScheduledReleaseRow).GetField("<Due>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 sentinel: 0L);
-
-            var everyoneAt = runtimeEntityType.AddProperty(
-                "EveryoneAt",
-                typeof(long?),
-                propertyInfo: typeof(ScheduledReleaseRow).GetProperty("EveryoneAt", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                fieldInfo: typeof(ScheduledReleaseRow).GetField("<EveryoneAt>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                nullable: true);
 
             var made = runtimeEntityType.AddProperty(
                 "Made",
@@ -85,18 +78,18 @@ namespace BrightTier.Storage.CompiledModel
                 fieldInfo: typeof(ScheduledReleaseRow).GetField("<Release>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 nullable: true);
 
-            var roles = runtimeEntityType.AddProperty(
-                "Roles",
-                typeof(string),
-                propertyInfo: typeof(ScheduledReleaseRow).GetProperty("Roles", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                fieldInfo: typeof(ScheduledReleaseRow).GetField("<Roles>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                nullable: true);
-
             var state = runtimeEntityType.AddProperty(
                 "State",
                 typeof(string),
                 propertyInfo: typeof(ScheduledReleaseRow).GetProperty("State", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 fieldInfo: typeof(ScheduledReleaseRow).GetField("<State>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+
+            var terms = runtimeEntityType.AddProperty(
+                "Terms",
+                typeof(string),
+                propertyInfo: typeof(ScheduledReleaseRow).GetProperty("Terms", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(ScheduledReleaseRow).GetField("<Terms>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                nullable: true);
 
             var key = runtimeEntityType.AddKey(
                 new[] { id });

@@ -11,7 +11,7 @@ namespace BrightTier.Storage.CompiledModel
     public partial class StorageContextModel
     {
         private StorageContextModel()
-            : base(skipDetectChanges: false, modelId: new Guid("5e2d0b83-f229-4723-a76b-5a7234da801c"), entityTypeCount: 23)
+            : base(skipDetectChanges: false, modelId: new Guid("134c2ac2-e935-422d-9399-be583268bd02"), entityTypeCount: 24)
         {
         }
 
@@ -38,6 +38,7 @@ namespace BrightTier.Storage.CompiledModel
             var releaseDocumentRow = ReleaseDocumentRowEntityType.Create(this);
             var releaseRow = ReleaseRowEntityType.Create(this);
             var rolloutRow = RolloutRowEntityType.Create(this);
+            var saveCountRow = SaveCountRowEntityType.Create(this);
             var scheduledDocumentRow = ScheduledDocumentRowEntityType.Create(this);
             var scheduledReleaseRow = ScheduledReleaseRowEntityType.Create(this);
 
@@ -70,6 +71,7 @@ namespace BrightTier.Storage.CompiledModel
             ReleaseDocumentRowEntityType.CreateAnnotations(releaseDocumentRow);
             ReleaseRowEntityType.CreateAnnotations(releaseRow);
             RolloutRowEntityType.CreateAnnotations(rolloutRow);
+            SaveCountRowEntityType.CreateAnnotations(saveCountRow);
             ScheduledDocumentRowEntityType.CreateAnnotations(scheduledDocumentRow);
             ScheduledReleaseRowEntityType.CreateAnnotations(scheduledReleaseRow);
 

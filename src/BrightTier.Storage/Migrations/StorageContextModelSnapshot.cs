@@ -504,20 +504,42 @@ namespace BrightTier.Storage.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<long?>("EveryoneAt")
+                    b.Property<string>("Reason")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Share")
                         .HasColumnType("INTEGER");
 
-                    b.Property<string>("Roles")
+                    b.Property<string>("State")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("State")
+                    b.Property<string>("Terms")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.HasKey("Release");
 
                     b.ToTable("rollout", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.SaveCountRow", b =>
+                {
+                    b.Property<long>("Release")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Entity")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Failed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Saved")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Release", "Entity");
+
+                    b.ToTable("save_count", (string)null);
                 });
 
             modelBuilder.Entity("BrightTier.Storage.ScheduledDocumentRow", b =>
@@ -561,9 +583,6 @@ namespace BrightTier.Storage.Migrations
                     b.Property<long>("Due")
                         .HasColumnType("INTEGER");
 
-                    b.Property<long?>("EveryoneAt")
-                        .HasColumnType("INTEGER");
-
                     b.Property<long>("Made")
                         .HasColumnType("INTEGER");
 
@@ -580,11 +599,11 @@ namespace BrightTier.Storage.Migrations
                     b.Property<long?>("Release")
                         .HasColumnType("INTEGER");
 
-                    b.Property<string>("Roles")
-                        .HasColumnType("TEXT");
-
                     b.Property<string>("State")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Terms")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");

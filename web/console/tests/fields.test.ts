@@ -80,10 +80,7 @@ describe('what was changed in a draft', () => {
       { revision: 7, by: 'ada', at: '2026-11-27T09:01:00Z', label: '' },
     ]);
     calls.answers.set('GET /api/layouts', [{ key: 'yard', entity: 'vessel', title: 'The yard', kind: 'full' }]);
-    calls.answers.set('GET /api/releases', [
-      { number: 2, documents: [{ kind: 'layout', key: 'vessel', change: 'changed' }] },
-      { number: 1, documents: [{ kind: 'layout', key: 'berth', change: 'added' }] },
-    ]);
+    calls.answers.set('GET /api/releases', [{ number: 2, documents: [{ kind: 'layout', key: 'vessel', change: 'changed' }] }]);
     calls.answers.set('GET /api/layouts/vessel/diff', { edits: [{ op: 'remove', node: 'x' }], summary: ['Beam was moved.'] });
     show(Changes, { draft, shown: false, onEdit: edits, onShow: shown, ...more });
   };
@@ -95,6 +92,7 @@ describe('what was changed in a draft', () => {
     await waitFor(() =>
       expect([...against.options].map((each) => each.value)).toEqual(['released', 'revision:6', 'release:2', 'generated', 'yard']),
     );
+    expect(calls.of('GET /api/releases').at(-1)).toEqual({ document: 'layout/vessel' });
     await userEvent.selectOptions(against, 'generated');
     await waitFor(() => expect(calls.of('GET /api/layouts/vessel/diff').at(-1)).toEqual({ from: 'generated' }));
     await userEvent.click(await screen.findByRole('button', { name: /generated/i }));

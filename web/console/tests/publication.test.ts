@@ -70,18 +70,54 @@ describe('publishing', () => {
     expect(await screen.findByRole('heading', { name: 'Nothing differs from release 7' })).toBeTruthy();
   });
 
-  it('goes to some roles first, and not before some are named', async () => {
-    calls.answers.set('POST /api/releases', { release: release(8, { roles: ['quay-hand'], documents: [] }), reached: [], openClients: 0 });
+  it('goes to some people first, and not before some are named', async () => {
+    const rollout = { roles: ['quay-hand'], people: ['ada'], share: 10, steps: [], stops: true };
+    calls.answers.set('POST /api/releases', { release: release(8, { rollout, documents: [] }), reached: [], openClients: 0 });
     const sent = await open();
     await userEvent.click(screen.getByText('To everyone, now'));
-    await userEvent.click(screen.getByLabelText('To some roles first'));
+    await userEvent.click(screen.getByLabelText('To some people first'));
     expect(button('Publish').disabled).toBe(true);
     await userEvent.click(screen.getByLabelText('Quay hand'));
     expect(screen.getByText('to Quay hand first')).toBeTruthy();
+    await userEvent.selectOptions(await screen.findByLabelText('Add a person…'), 'Ada Wader');
+    const share = screen.getByLabelText(/a share of all people/);
+    await userEvent.clear(share);
+    await userEvent.type(share, '10');
+    expect(screen.getByText('to Quay hand, Ada Wader, 10 of 100 people first')).toBeTruthy();
     await userEvent.click(button('Publish'));
-    expect(await screen.findByText('Release 8 is published to Quay hand')).toBeTruthy();
-    expect(sent()['roles']).toEqual(['quay-hand']);
+    expect(await screen.findByText('Release 8 is published to Quay hand, Ada Wader, 10 of 100 people')).toBeTruthy();
+    expect(sent()['rollout']).toEqual(rollout);
     expect(screen.getByText(/Everyone else keeps the current release/)).toBeTruthy();
+  });
+
+  it('reaches more people step by step, each time more than the last', async () => {
+    const sent = await open();
+    await userEvent.click(screen.getByLabelText('To some people first'));
+    await userEvent.click(screen.getByLabelText('Quay hand'));
+    await userEvent.click(button('Reach more people at a time…'));
+    expect(screen.getByLabelText<HTMLInputElement>('People of 100 at step 1').value).toBe('100');
+    expect(button('Another step…').disabled).toBe(true);
+    await userEvent.clear(screen.getByLabelText('People of 100 at step 1'));
+    await userEvent.type(screen.getByLabelText('People of 100 at step 1'), '30');
+    await userEvent.click(button('Another step…'));
+    await userEvent.click(button('Another step…'));
+    await userEvent.click(button('Remove step 2'));
+    await userEvent.type(screen.getByLabelText('Time of step 1'), '2027-01-04T06:30');
+    await userEvent.type(screen.getByLabelText('Time of step 2'), '2027-01-05T06:30');
+    await userEvent.click(screen.getByLabelText(/^Take it back/));
+    await userEvent.click(button('Publish'));
+    await screen.findByText(/^Release 8 is published/);
+    const local = (time: string) => fromLocal(time, Intl.DateTimeFormat().resolvedOptions().timeZone);
+    expect(sent()['rollout']).toEqual({
+      roles: ['quay-hand'],
+      people: [],
+      share: 0,
+      steps: [
+        { at: local('2027-01-04T06:30'), share: 30 },
+        { at: local('2027-01-05T06:30'), share: 100 },
+      ],
+      stops: false,
+    });
   });
 
   it('is set for a time, in the time of whoever sets it', async () => {

@@ -94,7 +94,7 @@ describe('what waits in drafts', () => {
     await open(['publish'], [], differences, [
       release(2, {
         state: 'staged',
-        roles: ['quay-hand'],
+        rollout: { roles: ['quay-hand'], share: 0, stops: true },
         documents: [{ kind: 'entity', key: 'vessel', change: 'changed' }],
       }),
     ]);
@@ -129,12 +129,12 @@ describe('the releases', () => {
   const many = [
     release(4, {
       state: 'staged',
-      roles: ['quay-hand'],
+      rollout: { roles: ['quay-hand'], share: 0, stops: true },
       note: 'For the quay first',
       documents: [{ kind: 'layout', key: 'vessel', change: 'changed' }],
     }),
     release(3, { state: 'current', current: true, note: 'Berths by zone' }),
-    release(2, { state: 'cancelled', overrideReason: 'It could not wait' }),
+    release(2, { state: 'stopped', stopReason: '12 of 24 saves failed.', overrideReason: 'It could not wait' }),
     release(1, { documents: Array.from({ length: 6 }, (_, i) => ({ kind: 'layout', key: `l${i}`, change: 'added' })) }),
   ];
   const rows = async () => (
@@ -149,7 +149,7 @@ describe('the releases', () => {
     expect(all.map((row) => row.querySelector('.release-note')!.textContent)).toEqual([
       'For the quay firstQuay hand only',
       'Berths by zonecurrent',
-      'No notecancelled',
+      'No notetaken back',
       'No note',
     ]);
     expect(
@@ -160,6 +160,7 @@ describe('the releases', () => {
           .filter((text) => text !== 'Show changes'),
       ),
     ).toEqual([['Promote to everyone', 'Cancel release'], [], ['Restore'], ['Restore']]);
+    expect(all[2]!.textContent).toContain('because saving failed: 12 of 24 saves failed.');
     expect(all[2]!.textContent).toContain('Published despite errors: It could not wait');
     expect(all[3]!.textContent).toContain('6 documents, 6 of them new');
     expect(screen.queryByRole('button', { name: 'Earlier releases' })).toBeNull();
@@ -167,7 +168,12 @@ describe('the releases', () => {
 
   it('are shown a hundred at a time, and one that only some have says what it holds however much that is', async () => {
     const documents = Array.from({ length: 30 }, (_, i) => ({ kind: 'layout', key: `l${i}`, change: 'added' }));
-    const staged = release(200, { note: 'For the quay first', state: 'staged', roles: ['quay-hand'], documents });
+    const staged = release(200, {
+      note: 'For the quay first',
+      state: 'staged',
+      rollout: { roles: ['quay-hand'], share: 0, stops: true },
+      documents,
+    });
     const older = (count: number) => Array.from({ length: count }, (_, i) => release(199 - i));
     calls.answers.set('GET /api/releases', [{ ...staged, documents: [] }, ...older(99)]);
     calls.answers.set('GET /api/releases/{number}', staged);
@@ -255,8 +261,7 @@ describe('the releases', () => {
       note: `Plan ${id}`,
       made: ago(9),
       at: ago(-1),
-      roles: null,
-      everyoneAt: null,
+      rollout: null,
       state: 'scheduled',
       reason: null,
       release: null,

@@ -575,15 +575,19 @@ namespace BrightTier.Storage.Migrations.Postgres
                         .HasColumnType("text")
                         .UseCollation("C");
 
-                    b.Property<long?>("EveryoneAt")
-                        .HasColumnType("bigint");
+                    b.Property<string>("Reason")
+                        .HasColumnType("text")
+                        .UseCollation("C");
 
-                    b.Property<string>("Roles")
+                    b.Property<int>("Share")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("State")
                         .IsRequired()
                         .HasColumnType("text")
                         .UseCollation("C");
 
-                    b.Property<string>("State")
+                    b.Property<string>("Terms")
                         .IsRequired()
                         .HasColumnType("text")
                         .UseCollation("C");
@@ -591,6 +595,26 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.HasKey("Release");
 
                     b.ToTable("rollout", (string)null);
+                });
+
+            modelBuilder.Entity("BrightTier.Storage.SaveCountRow", b =>
+                {
+                    b.Property<long>("Release")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Entity")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<long>("Failed")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("Saved")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Release", "Entity");
+
+                    b.ToTable("save_count", (string)null);
                 });
 
             modelBuilder.Entity("BrightTier.Storage.ScheduledDocumentRow", b =>
@@ -641,9 +665,6 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.Property<long>("Due")
                         .HasColumnType("bigint");
 
-                    b.Property<long?>("EveryoneAt")
-                        .HasColumnType("bigint");
-
                     b.Property<long>("Made")
                         .HasColumnType("bigint");
 
@@ -663,12 +684,12 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.Property<long?>("Release")
                         .HasColumnType("bigint");
 
-                    b.Property<string>("Roles")
+                    b.Property<string>("State")
+                        .IsRequired()
                         .HasColumnType("text")
                         .UseCollation("C");
 
-                    b.Property<string>("State")
-                        .IsRequired()
+                    b.Property<string>("Terms")
                         .HasColumnType("text")
                         .UseCollation("C");
 

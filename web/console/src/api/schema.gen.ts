@@ -1667,6 +1667,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/records/{entity}/refused": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Notes that a form refused to save what was entered, for the counts by which a staged release is taken back. */
+        post: operations["noteRefusedSave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/relations": {
         parameters: {
             query?: never;
@@ -1745,7 +1762,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Cancels a staged release: its roles get what everyone has. */
+        /** Cancels a staged release: whoever has it gets what everyone has. */
         post: operations["cancelRelease"];
         delete?: never;
         options?: never;
@@ -1804,6 +1821,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/releases/{number}/rollout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a staged release goes: how many have it, what saving came to with it and with the one before, and the rule by which it is taken back. */
+        get: operations["getRollout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/{number}/widen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives a staged release to a larger share of people; 100 promotes it to everyone. */
+        post: operations["widenRelease"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/releases/dependencies": {
         parameters: {
             query?: never;
@@ -1833,6 +1884,23 @@ export interface paths {
          * @description from and to are a number, current or drafts. Without them: from current to drafts, which is what waits to be published.
          */
         get: operations["diffReleases"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/releases/holders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who has which release and why, by name: search finds names and ids, release those who have it; limit up to 500, without it 100, from offset on. */
+        get: operations["listHolders"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2838,6 +2906,24 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        /** @description A person and the release she has. */
+        Holder: {
+            /** @description everyone, role, person or share: what she has it by. */
+            because: string;
+            name: string;
+            person: string;
+            /** Format: int64 */
+            release: number;
+        };
+        /** @description Who has what: a page of people, by name. */
+        Holders: {
+            people: components["schemas"]["Holder"][];
+            /**
+             * Format: int32
+             * @description How many were asked for, on all pages.
+             */
+            total: number;
+        };
         ImportDocument: {
             /**
              * @description The text it was made from; null where that is not known: then it is what was imported last, or the revision of the
@@ -3269,11 +3355,6 @@ export interface components {
              */
             base?: null | number;
             documents: components["schemas"]["DraftReference"][];
-            /**
-             * Format: date-time
-             * @description When what went to some roles first goes to everyone by itself; null for when somebody says so.
-             */
-            everyoneAt?: null | string;
             /** @default  */
             note: string;
             /**
@@ -3281,8 +3362,7 @@ export interface components {
              *                 override.
              */
             overrideReason?: null | string;
-            /** @description The roles it goes to first; null for everyone at once. */
-            roles?: null | string[];
+            rollout?: null | components["schemas"]["Rollout"];
         };
         /** @description Where the records of an entity are that a release changed something of. */
         ReachInfo: {
@@ -3473,11 +3553,6 @@ export interface components {
             current: boolean;
             /** @description What it has otherwise than the release it was made from; in a list of releases nothing where it is many. */
             documents: components["schemas"]["ReleaseDocument"][];
-            /**
-             * Format: date-time
-             * @description When it goes to everyone by itself, while it is staged.
-             */
-            everyoneAt: null | string;
             note: string;
             /** Format: int64 */
             number: number;
@@ -3488,10 +3563,11 @@ export interface components {
              * @description The release this one brought back, if any.
              */
             restores: null | number;
-            /** @description The roles it went to first; null for everyone at once. */
-            roles: null | string[];
-            /** @description current, staged (out to some roles alone), past or cancelled. */
+            rollout: null | components["schemas"]["Rollout"];
+            /** @description current, staged (out to some alone), past, cancelled or stopped (taken back by itself). */
             state: string;
+            /** @description Why it was taken back by itself. */
+            stopReason: null | string;
         };
         /** @description What publishing some drafts would do. */
         ReleasePlan: {
@@ -3529,6 +3605,60 @@ export interface components {
             label: string;
             permissions: string[];
         };
+        /** @description Whom a release reaches before everyone does, and how it spreads. */
+        Rollout: {
+            /** @description These have it at once, by their ids. */
+            people?: null | string[];
+            /** @description Whoever has one of these roles has it at once. */
+            roles?: null | string[];
+            /**
+             * Format: int32
+             * @description How many of a hundred people have it beside them, from 0 to 99. Who they are is drawn by their ids, anew for each release; as the share
+             *     grows, whoever has it keeps it.
+             * @default 0
+             */
+            share: number;
+            /** @description When the share grows by itself, one step after the other; with 100 everyone has it. */
+            steps?: null | components["schemas"]["RolloutStep"][];
+            /**
+             * @description Whether it is taken back by itself where saves with it fail markedly more often than with the release before.
+             * @default true
+             */
+            stops: boolean;
+        };
+        /** @description Who has a staged release, and how it goes. */
+        RolloutState: {
+            /** @description What saving came to with the release everyone else has. */
+            before: components["schemas"]["SaveCount"];
+            /** @description The entities whose saves are counted: those whose forms or fields it changes; null for all. */
+            entities: null | string[];
+            /**
+             * Format: int32
+             * @description How many people there are.
+             */
+            people: number;
+            /**
+             * Format: int32
+             * @description How many of them have it.
+             */
+            reached: number;
+            /** @description The release itself, as it is now. */
+            release: components["schemas"]["ReleaseInfo"];
+            /** @description When it is taken back by itself, in words. */
+            rule: string;
+            /** @description What saving came to with it. */
+            saves: components["schemas"]["SaveCount"];
+        };
+        /** @description The share a staged release comes to at a time. */
+        RolloutStep: {
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: int32
+             * @description From 1 to 100.
+             */
+            share: number;
+        };
         /**
          * @description Which layout somebody gets: its key and title, whether it is generated because there is none, and what each routing rule of the entity
          *     and kind says, in order.
@@ -3547,6 +3677,18 @@ export interface components {
             rule: number;
             /** @description decides, too-late, other-roles, condition-fails or no-layout. */
             verdict: string;
+        };
+        SaveCount: {
+            /**
+             * Format: int64
+             * @description How many saves were refused by the form or by the service; what one person tries again within a minute is one.
+             */
+            failed: number;
+            /**
+             * Format: int64
+             * @description How many records were saved.
+             */
+            saved: number;
         };
         /** @description The revision of a document's draft after a change to it. */
         SaveResult: {
@@ -3568,8 +3710,6 @@ export interface components {
             at: string;
             by: string;
             documents: components["schemas"]["DraftReference"][];
-            /** Format: date-time */
-            everyoneAt: null | string;
             /** Format: int64 */
             id: number;
             /** Format: date-time */
@@ -3582,7 +3722,7 @@ export interface components {
              * @description The release it became.
              */
             release: null | number;
-            roles: null | string[];
+            rollout: null | components["schemas"]["Rollout"];
             /** @description scheduled, published, cancelled or failed. */
             state: string;
         };
@@ -3591,12 +3731,10 @@ export interface components {
             /** Format: date-time */
             at: string;
             documents: components["schemas"]["DraftReference"][];
-            /** Format: date-time */
-            everyoneAt?: null | string;
             /** @default  */
             note: string;
             overrideReason?: null | string;
-            roles?: null | string[];
+            rollout?: null | components["schemas"]["Rollout"];
         };
         /** @description Tells the others at a draft what one has selected of it: seen by them, kept nowhere. */
         SelectionRequest: {
@@ -3918,6 +4056,14 @@ export interface components {
         /** @description The id of the person as whom the application is to be seen. */
         ViewRequest: {
             person: string;
+        };
+        /** @description Gives a staged release to more people. */
+        WidenRequest: {
+            /**
+             * Format: int32
+             * @description How many of a hundred have it from now on: more than before; 100 for everyone.
+             */
+            share: number;
         };
         /** @description A named width: from From rem up to, not including, Below; the last has no end. */
         WidthInfo: {
@@ -7945,6 +8091,34 @@ export interface operations {
             503: components["responses"]["Unavailable"];
         };
     };
+    noteRefusedSave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The key of an entity. */
+                entity: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
+        };
+    };
     listRelations: {
         parameters: {
             query?: never;
@@ -8245,6 +8419,72 @@ export interface operations {
             503: components["responses"]["Unavailable"];
         };
     };
+    getRollout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The number of the release. */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RolloutState"];
+                };
+            };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
+        };
+    };
+    widenRelease: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The number of the release. */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WidenRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReleaseInfo"];
+                };
+            };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            404: components["responses"]["NotFound"];
+            409: components["responses"]["Conflict"];
+            413: components["responses"]["TooLarge"];
+            415: components["responses"]["NotThisMediaType"];
+            422: components["responses"]["Refused"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
+        };
+    };
     listDependencies: {
         parameters: {
             query: {
@@ -8294,6 +8534,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReleaseComparison"];
+                };
+            };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
+        };
+    };
+    listHolders: {
+        parameters: {
+            query?: {
+                /** @description How many at most. */
+                limit?: number;
+                /** @description How many come before those that are answered. */
+                offset?: number;
+                /** @description The number of a release, instead of what everyone has. */
+                release?: number;
+                /** @description Words in the name or the id of those that are looked for. */
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Holders"];
                 };
             };
             400: components["responses"]["Malformed"];

@@ -56,9 +56,9 @@ export const features: Readonly<Record<string, Feature>> = {
   }),
   releases: feature({
     allows: readsDrafts,
-    open: configuring(() => import('./releases/ReleasesPage.tsx').then((module) => module.ReleasesPage)),
-    key: () => 'releases',
-    props: ({ place: [, kind, name] }) => ({ about: kind && name ? { kind, name } : undefined }),
+    open: configuring(() => import('./releases/Releases.tsx').then((module) => module.Releases)),
+    key: ([, part]) => `releases ${part === 'holders' ? part : ''}`,
+    props: ({ place: [, kind, name] }) => ({ holders: kind === 'holders', about: kind && name ? { kind, name } : undefined }),
   }),
   people: feature({
     allows: administers,

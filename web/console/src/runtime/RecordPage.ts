@@ -9,7 +9,16 @@ import { words } from '../shell/words.ts';
 import type { RecordParts } from './parts.ts';
 import { leaveNotice, takeNotice, takePrepared, type RecordView } from './preparedRecord.ts';
 import { RecordBar } from './RecordBar.ts';
-import { renewForm, requestForm, requestRecord, requestRemoval, requestRestore, requestSave, type RecordPlace } from './recordRequests.ts';
+import {
+  renewForm,
+  noteRefusal,
+  requestForm,
+  requestRecord,
+  requestRemoval,
+  requestRestore,
+  requestSave,
+  type RecordPlace,
+} from './recordRequests.ts';
 import { RecordSurroundings } from './RecordSurroundings.ts';
 import {
   beginning,
@@ -139,6 +148,8 @@ export class RecordPage {
         return this.showProblems(effect.problems);
       case 'to-first-problem':
         return this.toFirstProblem();
+      case 'note-refusal':
+        return noteRefusal(entity);
       case 'remove':
         return this.report(requestRemoval(entity, effect.record));
       case 'put-in':

@@ -68,6 +68,11 @@ async function refusal({ entity, id }: RecordPlace, error: unknown): Promise<Rec
   };
 }
 
+/** Tells the service that the form of an entity refused what was entered. Nobody waits for it. */
+export function noteRefusal(entity: string): void {
+  answer(api.POST('/api/records/{entity}/refused', { params: { path: { entity } } })).catch(() => undefined);
+}
+
 /** Deletes the record as it was looked at. */
 export async function requestRemoval(entity: string, { id, version }: RecordInfo): Promise<RecordEvent> {
   try {

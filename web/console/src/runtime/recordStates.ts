@@ -72,6 +72,8 @@ export type RecordEffect =
   | { do: 'rebase'; theirs: RecordInfo; choices: string[] }
   | { do: 'show-problems'; problems: FieldProblem[] }
   | { do: 'to-first-problem' }
+  /** Tells the service that the form refused: a release with which that happens often is taken back. */
+  | { do: 'note-refusal' }
   | { do: 'remove'; record: RecordInfo }
   | { do: 'put-in'; entries: UnsavedEntries }
   /** What is kept of what was typed goes. */
@@ -142,7 +144,8 @@ const handlers: Handlers = {
     if ((phase.name !== 'open' && phase.name !== 'conflict') || phase.shown.mode === 'view') return stay(state);
     return [{ ...state, phase: { name: 'saving', shown: phase.shown, close } }, [{ do: 'save', shown: phase.shown }]];
   },
-  invalid: (state) => (state.phase.name === 'open' ? [say(state, undefined), [{ do: 'to-first-problem' }]] : stay(state)),
+  invalid: (state) =>
+    state.phase.name === 'open' ? [say(state, undefined), [{ do: 'to-first-problem' }, { do: 'note-refusal' }]] : stay(state),
   saved: (state, { record }) => {
     const { phase } = state;
     if (phase.name !== 'saving') return stay(state);

@@ -1,6 +1,17 @@
 import { changing } from '../api/client.ts';
 
-const types = ['hello', 'resync', 'release', 'draft', 'approval', 'scheduled-release', 'comment', 'person', 'selection'] as const;
+const types = [
+  'hello',
+  'resync',
+  'release',
+  'draft',
+  'approval',
+  'scheduled-release',
+  'rollout',
+  'comment',
+  'person',
+  'selection',
+] as const;
 
 export interface ServerEvent {
   type: (typeof types)[number];

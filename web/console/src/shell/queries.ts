@@ -28,6 +28,7 @@ function changedBy({ type, data }: ServerEvent): readonly Key[] {
       return [['approvals'], ['databases'], ['documents'], ['drafts'], ['layouts'], ['pieces']];
     case 'release':
       return [['approvals'], ['documents'], ['drafts'], ['entities'], ['layouts'], ['pieces'], ['releases']];
+    case 'rollout':
     case 'scheduled-release':
       return [['releases']];
     case 'approval':

@@ -30,12 +30,12 @@ export function PublishDialog({ documents, title, errors, beside, children, back
   const dialog = useDialog();
   const publishing = usePublication({ documents, title, errors }, onPublished);
   const close = () => dialog.current?.close();
-  const { receipt, scheduled, first, goOn } = publishing;
+  const { receipt, scheduled, audience, goOn } = publishing;
   const configures = may(session, 'configure');
   const addToMenu = (reach: ReleaseReach) =>
     void goOn(addMenuEntry(reach), say('publishDialog.theMenu'), say('publishDialog.inTheMenu', reach.label));
   const give = (layout: UnroutedLayout, roles: readonly string[]) => {
-    const note = say('publishDialog.givenTo', layout.title, first(roles) || say('receiptPart.everyRole'));
+    const note = say('publishDialog.givenTo', layout.title, audience({ roles }) || say('receiptPart.everyRole'));
     void goOn(addRoutingRule(layout, roles), say('publishDialog.theRouting'), note);
   };
   return (
@@ -43,7 +43,7 @@ export function PublishDialog({ documents, title, errors, beside, children, back
       {receipt ? (
         <ReceiptPart
           receipt={receipt}
-          first={first}
+          audience={audience}
           problem={publishing.problem?.detail}
           onAddToMenu={configures ? addToMenu : undefined}
           onGive={configures ? give : undefined}

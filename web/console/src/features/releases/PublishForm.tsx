@@ -7,7 +7,8 @@ import { usePeople } from '../../shell/people.ts';
 import { may } from '../../shell/session.ts';
 import { DateField } from '../../ui/DateField.tsx';
 import { DialogProblem } from '../../ui/FormDialog.tsx';
-import type { PublishedDraft, PublicationState } from './usePublication.ts';
+import { FirstPeople } from './FirstPeople.tsx';
+import { nobodyYet, reachesNobody, type PublishedDraft, type PublicationState } from './usePublication.ts';
 
 /** What goes out and what goes with it, to whom and when, and a note. */
 export function PublishForm({
@@ -30,19 +31,10 @@ export function PublishForm({
       }}
     >
       <h2 id="publish-title">{say('publishDialog.publish', title)}</h2>
-      <p>{outlook(documents, terms.roles !== undefined, terms.at === undefined)}</p>
+      <p>{outlook(documents, terms.first !== undefined, terms.at === undefined)}</p>
       {children}
       <Along publishing={publishing} />
-      {errors.length > 0 && (
-        <DialogProblem>
-          <b>{say('publishDialog.errors', errors.length)}</b>
-          <ul>
-            {errors.map((finding) => (
-              <li key={finding.node + finding.code}>{finding.message}</li>
-            ))}
-          </ul>
-        </DialogProblem>
-      )}
+      <Errors errors={errors} />
       {problem && (
         <DialogProblem>
           {problem.detail}
@@ -69,11 +61,30 @@ export function PublishForm({
         <button type="button" className="button" onClick={onLeave}>
           {say('publishDialog.notYet')}
         </button>
-        <button type="submit" className="button primary" disabled={busy || unanswered || terms.roles?.length === 0}>
+        <button
+          type="submit"
+          className="button primary"
+          disabled={busy || unanswered || (terms.first !== undefined && reachesNobody(terms.first))}
+        >
           {terms.at === undefined ? say('publishDialog.publish2') : say('publishDialog.schedule')}
         </button>
       </div>
     </form>
+  );
+}
+
+/** What stands against it. */
+function Errors({ errors }: { errors: PublicationState['publication']['errors'] }) {
+  if (errors.length === 0) return null;
+  return (
+    <DialogProblem>
+      <b>{say('publishDialog.errors', errors.length)}</b>
+      <ul>
+        {errors.map((finding) => (
+          <li key={finding.node + finding.code}>{finding.message}</li>
+        ))}
+      </ul>
+    </DialogProblem>
   );
 }
 
@@ -142,25 +153,25 @@ function Override({ publishing: { publication, problem, terms, setTerms } }: { p
 
 /** To whom it goes, and when. */
 function Audience({ publishing }: { publishing: PublicationState }) {
-  const { terms, setTerms, first } = publishing;
-  const { roles, at } = terms;
+  const { terms, setTerms, audience } = publishing;
+  const { first, at } = terms;
   const plan = (later: boolean) => setTerms({ at: later ? '' : undefined });
   const said = [
-    ...(roles ? [say('publishDialog.toFirst', first(roles) || say('publishDialog.someRoles'))] : []),
+    ...(first ? [say('publishDialog.toFirst', audience(first) || say('publishDialog.somePeople'))] : []),
     ...(at ? [say('publishDialog.on', moment(at))] : []),
   ].join(', ');
   return (
     <details className="publish-how">
-      <summary>{roles || at !== undefined ? said || say('publishDialog.audienceAndTime') : say('publishDialog.toEveryoneNow')}</summary>
+      <summary>{first || at !== undefined ? said || say('publishDialog.audienceAndTime') : say('publishDialog.toEveryoneNow')}</summary>
       <label>
         <input
           type="checkbox"
-          checked={roles !== undefined}
-          onChange={(event) => setTerms({ roles: event.target.checked ? [] : undefined })}
+          checked={first !== undefined}
+          onChange={(event) => setTerms({ first: event.target.checked ? nobodyYet : undefined })}
         />{' '}
-        {say('publishDialog.toSomeRolesFirst')}
+        {say('publishDialog.toSomePeopleFirst')}
       </label>
-      {roles && <FirstRoles publishing={publishing} roles={roles} />}
+      {first && <FirstPeople first={first} onChange={(more) => setTerms({ first: { ...first, ...more } })} />}
       <label>
         <input type="checkbox" checked={at !== undefined} onChange={(event) => plan(event.target.checked)} />{' '}
         {say('publishDialog.atAScheduledTime')}
@@ -175,33 +186,5 @@ function Audience({ publishing }: { publishing: PublicationState }) {
         />
       )}
     </details>
-  );
-}
-
-/** Those who get it first, and when everyone does. */
-function FirstRoles({ publishing: { terms, setTerms }, roles }: { publishing: PublicationState; roles: readonly string[] }) {
-  const session = useSession();
-  return (
-    <fieldset className="ticks" aria-label={say('publishDialog.rolesThatGetItFirst')}>
-      {session.application.roles.map(({ key, label }) => (
-        <label key={key}>
-          <input
-            type="checkbox"
-            checked={roles.includes(key)}
-            onChange={(event) => setTerms({ roles: event.target.checked ? [...roles, key] : roles.filter((each) => each !== key) })}
-          />{' '}
-          {label}
-        </label>
-      ))}
-      <label>
-        {say('publishDialog.promoteAutomaticallyOn')}{' '}
-        <DateField
-          kind="date-time"
-          label={say('publishDialog.promoteAutomaticallyOn')}
-          value={terms.everyoneAt}
-          onChange={(everyoneAt) => setTerms({ everyoneAt })}
-        />
-      </label>
-    </fieldset>
   );
 }

@@ -10,8 +10,8 @@ import { useSession } from '../../shell/hooks.ts';
 
 interface ReceiptPartProps {
   receipt: Receipt;
-  /** Roles by their labels. */
-  first: (roles: readonly string[]) => string;
+  /** Those who got it first, in words. */
+  audience: (rollout: Receipt['release']['rollout']) => string;
   /** What stood against putting something into the menu. */
   problem: string | undefined;
   /** Puts into the menu what no entry of it leads to; nothing where one may not. */
@@ -24,14 +24,14 @@ interface ReceiptPartProps {
 }
 
 /** What publishing did: what changed, where it is reached, who has drawn it. */
-export function ReceiptPart({ receipt, first, problem, onAddToMenu, onGive, back, onDone }: ReceiptPartProps) {
+export function ReceiptPart({ receipt, audience, problem, onAddToMenu, onGive, back, onDone }: ReceiptPartProps) {
   const { release, reached, unrouted } = receipt;
   if (receipt.made === false) return <NothingMade release={release.number} onDone={onDone} />;
   return (
     <div className="receipt">
       <h2 id="publish-title">
-        {release.roles
-          ? say('receiptPart.publishedTo', release.number, first(release.roles))
+        {release.rollout
+          ? say('receiptPart.publishedTo', release.number, audience(release.rollout))
           : say('receiptPart.published', release.number)}
       </h2>
       <dl>
@@ -161,7 +161,7 @@ function Reached({ reached, onAddToMenu }: { reached: readonly ReleaseReach[]; o
 /** What can be done after it: everyone can be given it, or it can be taken back. */
 function WhatNext({ release }: { release: Receipt['release'] }) {
   const releases = <a href={address('releases')}>{say('common.releases')}</a>;
-  if (!release.roles) return <p>{rich('receiptPart.ifItWasWrongAn', releases)}</p>;
-  const at = release.everyoneAt;
+  if (!release.rollout) return <p>{rich('receiptPart.ifItWasWrongAn', releases)}</p>;
+  const at = release.rollout.steps?.find((step) => Number(step.share) === 100)?.at;
   return <p>{rich(at ? 'receiptPart.promotedAt' : 'receiptPart.promotable', releases, at && moment(at))}</p>;
 }

@@ -8,7 +8,7 @@ import { usePeople } from '../../shell/people.ts';
 import { may } from '../../shell/session.ts';
 import { Adoption } from './Adoption.tsx';
 import { ReleaseChanges } from './ReleaseChanges.tsx';
-import { useRoleNames } from './roleNames.ts';
+import { nextStep, useAudience } from './audience.ts';
 
 /** What a release changed, in words; long lists as a count. */
 function changed(release: Release): string {
@@ -40,7 +40,6 @@ interface ReleaseEntryProps {
 export function ReleaseEntry({ release, releases, open, onOpen, onRestore, onPromote, onCancel }: ReleaseEntryProps) {
   const session = useSession();
   const people = usePeople();
-  const label = useRoleNames();
   return (
     <li data-current={release.current ? '' : undefined} data-open={open ? '' : undefined} data-state={release.state}>
       <b className="release-number">{release.number}</b>
@@ -48,24 +47,25 @@ export function ReleaseEntry({ release, releases, open, onOpen, onRestore, onPro
         <p className="release-note">
           {release.note || say('releasesPage.noNote')}
           {release.current && <span className="release-current">{say('releasesPage.current')}</span>}
-          {release.state === 'staged' && (
-            <span className="release-current">
-              {release.everyoneAt
-                ? say('releasesPage.onlyUntil', label(release.roles ?? []), moment(release.everyoneAt))
-                : say('releasesPage.only', label(release.roles ?? []))}
-            </span>
-          )}
+          {release.state === 'staged' && <StagedFor release={release} />}
           {release.state === 'cancelled' && <span className="release-current">{say('releasesPage.cancelled')}</span>}
+          {release.state === 'stopped' && <span className="release-current">{say('releasesPage.stopped')}</span>}
         </p>
         <p className="release-about">
           {say('releasesPage.about', moment(release.at), people.name(release.by), changed(release))}{' '}
           {(release.current || release.state === 'staged') && (
             <>{rich('releasesPage.inUse', <Adoption release={Number(release.number)} />)} </>
           )}
+          {release.state === 'staged' && (
+            <>
+              <a href="/releases/holders">{say('holders.whoHasWhat')}</a>{' '}
+            </>
+          )}
           <button type="button" className="bt-link" aria-expanded={open} onClick={() => onOpen(!open)}>
             {say('releasesPage.showChanges')}
           </button>
         </p>
+        {release.stopReason && <p className="release-about">{say('releasesPage.stoppedBecause', release.stopReason)}</p>}
         {release.overrideReason && <p className="release-about">{say('releasesPage.publishedDespiteErrors', release.overrideReason)}</p>}
         {open && (
           <ReleaseChanges
@@ -96,11 +96,29 @@ export function ReleaseEntry({ release, releases, open, onOpen, onRestore, onPro
   );
 }
 
+/** Who has it alone, and when more do. */
+function StagedFor({ release }: { release: Release }) {
+  const audience = useAudience();
+  const step = nextStep(release.rollout);
+  return (
+    <span className="release-current">
+      {step
+        ? say(
+            Number(step.share) === 100 ? 'releasesPage.onlyUntil' : 'releasesPage.onlyThen',
+            audience(release.rollout),
+            moment(step.at),
+            Number(step.share),
+          )
+        : say('releasesPage.only', audience(release.rollout))}
+    </span>
+  );
+}
+
 /** A release that is still to be made, or lately was not. */
 export function ScheduledEntry({ plan, onCancel }: { plan: ScheduledRelease; onCancel: () => void }) {
   const session = useSession();
   const people = usePeople();
-  const label = useRoleNames();
+  const audience = useAudience();
   return (
     <li data-state={plan.state}>
       <b className="release-number" aria-hidden>
@@ -114,10 +132,10 @@ export function ScheduledEntry({ plan, onCancel }: { plan: ScheduledRelease; onC
         <p className="release-about">
           {withReason(
             say(
-              plan.roles ? 'releasesPage.planTo' : 'releasesPage.plan',
+              plan.rollout ? 'releasesPage.planTo' : 'releasesPage.plan',
               people.name(plan.by),
               plan.documents.map(documentName).join(', '),
-              label(plan.roles ?? []),
+              audience(plan.rollout),
             ),
             plan.reason,
           )}

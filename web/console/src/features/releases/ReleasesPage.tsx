@@ -7,7 +7,7 @@ import { NoticeLine, type Notice } from '../../ui/Notice.tsx';
 import { DocumentComments } from './DocumentComments.tsx';
 import { ReleaseEntry, ScheduledEntry } from './ReleaseEntry.tsx';
 import { onTheirWay, releaseActs, useReleases } from './releaseActs.ts';
-import { useRoleNames } from './roleNames.ts';
+import { useAudience } from './audience.ts';
 import { UnpublishedDrafts } from './UnpublishedDrafts.tsx';
 import { say } from '../../shell/configurator/texts.ts';
 import '../../pages.css';
@@ -36,7 +36,7 @@ export function ReleasesPage({
   );
   const reportImport = (documents: readonly { kind: string; key: string }[], from: string) =>
     setNotice({ text: importedText(documents, from), bad: false });
-  const label = useRoleNames();
+  const audience = useAudience();
   return (
     <>
       <Head onExport={() => setMoving('out')} onImport={may(session, 'configure') ? () => setMoving('in') : undefined} />
@@ -44,7 +44,7 @@ export function ReleasesPage({
       {about && <DocumentComments key={`${about.kind} ${about.name}`} {...about} />}
       {moving === 'out' && <ExportDialog onClose={() => setMoving(undefined)} />}
       {moving === 'in' && <ImportDialog onClose={() => setMoving(undefined)} onTaken={reportImport} />}
-      <UnpublishedDrafts onWay={onTheirWay(staged, waiting, label)} onPublished={reload} onRefused={refused} />
+      <UnpublishedDrafts onWay={onTheirWay(staged, waiting, audience)} onPublished={reload} onRefused={refused} />
       {waiting.length > 0 && (
         <section aria-label={say('releasesPage.scheduled')}>
           <h2 className="releases-head">{say('releasesPage.scheduled')}</h2>
@@ -85,6 +85,9 @@ function Head({ onExport, onImport }: { onExport: () => void; onImport: (() => v
     <header className="page-head">
       <h1>{say('common.releases')}</h1>
       <div className="release-acts">
+        <a className="button" href="/releases/holders">
+          {say('holders.whoHasWhat')}
+        </a>
         <button type="button" className="button" onClick={onExport}>
           {say('releasesPage.exportABundle')}
         </button>

@@ -54,12 +54,12 @@ function useStaged(releases: readonly Release[]): Release | undefined {
 export function onTheirWay(
   staged: Release | undefined,
   waiting: readonly ScheduledRelease[],
-  label: (roles: readonly string[]) => string,
+  audience: (rollout: Release['rollout']) => string,
 ): ReadonlyMap<string, string> {
   return new Map<string, string>([
     ...(staged?.documents ?? []).map((each): [string, string] => [
       nameOf(each),
-      say('releasesPage.gotItInRelease', label(staged?.roles ?? []), Number(staged?.number)),
+      say('releasesPage.gotItInRelease', audience(staged?.rollout ?? null), Number(staged?.number)),
     ]),
     ...waiting
       .filter((plan) => plan.state === 'scheduled')
@@ -95,6 +95,11 @@ export function releaseActs(onDone: (text: string) => void, onFailed: (error: Er
       act(
         answer(api.POST('/api/releases/{number}/promote', { params: { path: { number } } })),
         say('releasesPage.releaseIsCurrent', number),
+      ),
+    widen: (number: number, share: number) =>
+      act(
+        answer(api.POST('/api/releases/{number}/widen', { params: { path: { number } }, body: { share } })),
+        say('releasesPage.releaseIsWidened', number, share),
       ),
     cancel: (number: number) => {
       if (!window.confirm(say('releasesPage.cancelReleaseItsUsersGet', number))) return;

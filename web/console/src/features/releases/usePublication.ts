@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { answer, api, ApiError, type ScheduledRelease, type Receipt } from '../../api/client.ts';
 import { useAnswer } from '../../shell/queries.ts';
 import { nameOf } from '../../shell/configurator/documentNames.ts';
-import { useRoleNames } from './roleNames.ts';
+import { useAudience } from './audience.ts';
 
 /** A draft as it was looked at. */
 export interface PublishedDraft {
@@ -20,18 +20,33 @@ export interface Publication {
   errors: readonly { node: string; code: string; message: string }[];
 }
 
+/** Those who get it first, and how it reaches more. */
+export interface FirstChoice {
+  roles: readonly string[];
+  /** People by their ids. */
+  people: readonly string[];
+  /** How many of a hundred beside them. */
+  share: number;
+  /** The time as a field for a local day and time has it. */
+  steps: readonly { at: string; share: number }[];
+  stops: boolean;
+}
+
+export const nobodyYet: FirstChoice = { roles: [], people: [], share: 0, steps: [], stops: true };
+
+export const reachesNobody = ({ roles, people, share }: FirstChoice) => roles.length === 0 && people.length === 0 && share === 0;
+
 /** What is said about it before it goes out. */
 interface Terms {
   note: string;
   /** Those who get it first; without them everyone does. */
-  roles: readonly string[] | undefined;
+  first: FirstChoice | undefined;
   /** When it is published, as a field for a local day and time has it; at once without. */
   at: string | undefined;
-  everyoneAt: string;
   overrideReason: string | undefined;
 }
 
-const plain: Terms = { note: '', roles: undefined, at: undefined, everyoneAt: '', overrideReason: undefined };
+const plain: Terms = { note: '', first: undefined, at: undefined, overrideReason: undefined };
 
 /** The moment a field for a local day and time holds, as the wire has it. */
 const none: (PublishedDraft & { forKind: string; forKey: string; changedBy: readonly string[] })[] = [];
@@ -54,12 +69,12 @@ export function usePublication(asked: Publication, onPublished: () => void) {
   );
   const publish = async () => {
     setBusy(true);
-    const { roles, at, everyoneAt, overrideReason, note } = terms;
+    const { first, at, overrideReason, note } = terms;
     const chosen = along.filter((each) => !left.has(nameOf(each))).map(({ kind, key, revision }) => ({ kind, key, revision }));
     const body = {
       documents: [...chosen, ...publication.documents],
       note,
-      ...(roles ? { roles: [...roles], ...(everyoneAt ? { everyoneAt } : {}) } : {}),
+      ...(first ? { rollout: { ...first, roles: [...first.roles], people: [...first.people], steps: [...first.steps] } } : {}),
       ...(overrideReason === undefined ? {} : { overrideReason }),
     };
     try {
@@ -85,7 +100,7 @@ export function usePublication(asked: Publication, onPublished: () => void) {
       setProblem(error.problem);
     }
   };
-  const first = useRoleNames();
+  const audience = useAudience();
   return {
     publication,
     terms,
@@ -99,7 +114,7 @@ export function usePublication(asked: Publication, onPublished: () => void) {
     setLeft,
     publish,
     goOn,
-    first,
+    audience,
   };
 }
 
