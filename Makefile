@@ -104,12 +104,20 @@ coverage: test-tools whole
 	@node scripts/coverage.mjs out/coverage
 .PHONY: coverage
 
-# What must survive, in full: 200 kills on either database, thousands of streams, mutated input for ten minutes. Takes more than half an hour.
+# What must survive, in full: 200 kills on either database, thousands of streams, an hour of a working day, mutated input for
+# ten minutes. Takes two hours.
 endure: test-tools whole
 	@BRIGHTTIER_SERVICE=$(CURDIR)/out/service/BrightTier.Service.dll BRIGHTTIER_ENDURE_KILLS=200 BRIGHTTIER_ENDURE_STREAMS=8000 BRIGHTTIER_ENDURE_RELEASES=50 BRIGHTTIER_ENDURE_COST=2000 BRIGHTTIER_ENDURE_TEXTS=1 dotnet tests/BrightTier.Service.Tests/bin/Release/net10.0/BrightTier.Service.Tests.dll -noColor -class "*.EnduranceTests" -class "*.SurvivalTests" -class "*.ProcessesTests" -class "*.LostProcessTests" -class "*.BackupTests" -class "*.TogetherTests" -class "*.DamageTests" -class "*.CostTests" -class "*.HostileTextTests" -class "*.GuardTests" -showliveoutput
+	@$(MAKE) --no-print-directory people MINUTES=60
 	@BRIGHTTIER_ENDURE_TEXTS=1 dotnet tests/BrightTier.Core.Tests/bin/Release/net10.0/BrightTier.Core.Tests.dll -noColor -class "*.TextTests" -class "*.CostlyFileTests"
 	@$(MAKE) fuzz SECONDS=600
 .PHONY: endure
+
+# 50 designers, 10,000 open forms, saves and a release a minute, for so many minutes: make people MINUTES=10 FORMS=10000 PROCESSES=3
+people: test-tools service
+	@scripts/compile.sh build bench/BrightTier.Bench -c Release --nologo -v q
+	@BRIGHTTIER_SERVICE=$(CURDIR)/out/service/BrightTier.Service.dll dotnet bench/BrightTier.Bench/bin/Release/net10.0/BrightTier.Bench.dll people $(or $(MINUTES),10) $(or $(FORMS),10000) $(or $(PROCESSES),1)
+.PHONY: people
 
 # Mutated input for so many seconds, then random records and conditions in the service and in the browser: make fuzz SECONDS=300. SEED makes
 # a run again.

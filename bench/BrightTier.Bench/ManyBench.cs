@@ -12,7 +12,7 @@ namespace BrightTier.Bench;
 /// </summary>
 internal static class ManyBench
 {
-    private const int Few = 16;
+    public const int Few = 16;
 
     private static readonly int[] Sizes = [Few, 1_000, 10_000];
 
@@ -112,8 +112,11 @@ internal static class ManyBench
     /// <summary>The median of the second half.</summary>
     private static double Late(List<double> times) => times.Skip(times.Count / 2).Order().ElementAt(times.Count / 4);
 
+    /// <summary>The key of a layout that is in it because many are wanted.</summary>
+    public static string KeyOf(int number) => string.Create(CultureInfo.InvariantCulture, $"vessel{number:00000}");
+
     /// <summary>The demo application, with as many layouts as are wanted: further forms of the vessel.</summary>
-    private static string Seed(int size)
+    public static string Seed(int size)
     {
         var folder = Directory.CreateTempSubdirectory("bright-tier-bench-").FullName;
         var demo = Path.Combine(RunningService.Checkout, "demo");
@@ -128,7 +131,7 @@ internal static class ManyBench
         var form = File.ReadAllText(Path.Combine(layouts, "vessel.yaml"));
         for (var number = Directory.GetFiles(layouts).Length; number < size; number++)
         {
-            var key = string.Create(CultureInfo.InvariantCulture, $"vessel{number:00000}");
+            var key = KeyOf(number);
             File.WriteAllText(
                 Path.Combine(layouts, key + ".yaml"),
                 form.Replace("key: vessel\n", $"key: {key}\n", StringComparison.Ordinal)

@@ -6,10 +6,21 @@ using BrightTier.Bench;
 using BrightTier.Testing;
 
 // Measures what docs/quality.md promises, each beside its reference in the same run, and writes bench/results.json.
-if (args is ["hold", var held, var secret, var count])
+if (args is ["hold", var held, var secret, var count, var draws])
 {
-    await ReachBench.Holder(held, secret, int.Parse(count, CultureInfo.InvariantCulture));
+    await ReachBench.Holder(held, secret, int.Parse(count, CultureInfo.InvariantCulture), bool.Parse(draws));
     return 0;
+}
+
+if (args is ["people", var minutes, var forms, var processes])
+{
+    return await PeopleBench.Run(
+        double.Parse(minutes, CultureInfo.InvariantCulture),
+        int.Parse(forms, CultureInfo.InvariantCulture),
+        int.Parse(processes, CultureInfo.InvariantCulture)
+    )
+        ? 0
+        : 1;
 }
 
 var results = new List<Result>();
@@ -26,6 +37,11 @@ if (args is [] or ["lists"])
 if (args is [] or ["many"])
 {
     results.AddRange(await ManyBench.Run());
+}
+
+if (args is [] or ["mass"])
+{
+    results.AddRange(await MassBench.Run());
 }
 
 if (args is [] or ["forms"])

@@ -97,8 +97,12 @@ internal static class ReachBench
         return told;
     }
 
-    /// <summary>A process that holds streams and says when the last of them was told: what <c>hold ADDRESS TOKEN COUNT</c> runs.</summary>
-    public static async Task Holder(string address, string token, int count)
+    /// <summary>
+    /// A process that holds streams and says when the last of them was told: what <c>hold ADDRESS TOKEN COUNT DRAWS</c> runs. Where it
+    /// draws, it
+    /// fetches the form for each of them then, as an open form does, and says when it has.
+    /// </summary>
+    public static async Task Holder(string address, string token, int count, bool draws)
     {
         var request = Encoding.ASCII.GetBytes($"GET /api/events HTTP/1.1\r\nHost: 127.0.0.1\r\nAuthorization: Bearer {token}\r\n\r\n");
         var sockets = new List<Socket>();
@@ -139,9 +143,34 @@ internal static class ReachBench
                     var now = Stopwatch.GetTimestamp();
                     Volatile.Write(ref left, count);
                     Console.WriteLine(now.ToString(CultureInfo.InvariantCulture));
+                    if (draws)
+                    {
+                        _ = Draw(new Uri(address), token, count);
+                    }
                 }
             }
         }
+    }
+
+    /// <summary>Fetches a form as often as there are open ones, over a few connections.</summary>
+    private static async Task Draw(Uri address, string token, int count)
+    {
+        const int Connections = 8;
+        using var http = new HttpClient { BaseAddress = address };
+        http.DefaultRequestHeaders.Authorization = new System.Net.Http.Headers.AuthenticationHeaderValue("Bearer", token);
+        await Task.WhenAll(
+            Enumerable
+                .Range(0, Connections)
+                .Select(async _ =>
+                {
+                    for (var i = 0; i < count / Connections; i++)
+                    {
+                        using var answer = await http.GetAsync("api/forms/vessel?mode=edit");
+                        await answer.Content.ReadAsByteArrayAsync();
+                    }
+                })
+        );
+        Console.WriteLine($"drawn {Stopwatch.GetTimestamp().ToString(CultureInfo.InvariantCulture)}");
     }
 
     /// <summary>Changes a title and publishes it; when it was asked to.</summary>
@@ -157,7 +186,9 @@ internal static class ReachBench
         return begun;
     }
 
-    private static async Task<IReadOnlyList<Process>> Hold(Uri address, string token)
+    /// <summary>Processes that hold so many streams, all of which are open.</summary>
+    /// <param name="draws">Whether they fetch forms as they are told of a release.</param>
+    public static async Task<IReadOnlyList<Process>> Hold(Uri address, string token, int streams = Streams, bool draws = false)
     {
         var holders = Enumerable
             .Range(0, Holders)
@@ -176,7 +207,8 @@ internal static class ReachBench
                         "hold",
                         address.ToString(),
                         token,
-                        (Streams / Holders).ToString(CultureInfo.InvariantCulture),
+                        (streams / Holders).ToString(CultureInfo.InvariantCulture),
+                        draws.ToString(),
                     }
                 )
                 {
@@ -203,7 +235,7 @@ internal static class ReachBench
             long.Parse(line!, CultureInfo.InvariantCulture)
         );
 
-    private static void Release(IReadOnlyList<Process> holders)
+    public static void Release(IReadOnlyList<Process> holders)
     {
         foreach (var holder in holders)
         {

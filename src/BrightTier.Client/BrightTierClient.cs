@@ -41,6 +41,7 @@ public sealed record FileText(string Text, string Tag);
 public sealed partial class BrightTierClient : IDisposable
 {
     private readonly HttpClient http;
+    private volatile string? position;
 
     public BrightTierClient(Uri address, string? token, HttpMessageHandler? handler = null)
     {
@@ -122,6 +123,11 @@ public sealed partial class BrightTierClient : IDisposable
     {
         using var request = new HttpRequestMessage(method, path) { Content = body };
         prepare?.Invoke(request);
+        if (position is not null)
+        {
+            request.Headers.Add(WireHeaders.Position, position);
+        }
+
         HttpResponseMessage answer;
         try
         {
@@ -136,6 +142,8 @@ public sealed partial class BrightTierClient : IDisposable
 
         if (answer.IsSuccessStatusCode)
         {
+            // What was written is read back, whichever process and whichever copy of the database answers next.
+            position = answer.Headers.TryGetValues(WireHeaders.Position, out var told) ? told.First() : position;
             return answer;
         }
 

@@ -65,6 +65,13 @@ public abstract class SqlDialect
 
     public abstract Task<DbConnection> Open(CancellationToken cancel);
 
+    /// <summary>Reads; from a copy of the database where there is one, and whoever asks may.</summary>
+    public virtual async Task<T> Read<T>(Func<DbConnection, Task<T>> read, CancellationToken cancel)
+    {
+        await using var connection = await Open(cancel);
+        return await read(connection);
+    }
+
     /// <summary>A transaction for changes; where there is one writer at a time, when it is one's turn.</summary>
     public abstract Task<SqlWriter> Write(CancellationToken cancel);
 

@@ -1,3 +1,4 @@
+using System.Data.Common;
 using System.Globalization;
 using BrightTier.Core.Model;
 using Dapper;
@@ -10,9 +11,11 @@ public sealed partial class SqlRecordStore
     /// <summary>What our lists are sorted and filtered by has an index each.</summary>
     public Task<SlowQuery?> Foresee(Entity entity, RecordQuery query, CancellationToken cancel) => Task.FromResult<SlowQuery?>(null);
 
-    public async Task<RecordRows> List(Entity entity, RecordQuery query, CancellationToken cancel)
+    public Task<RecordRows> List(Entity entity, RecordQuery query, CancellationToken cancel) =>
+        dialect.Read(connection => List(connection, entity, query), cancel);
+
+    private async Task<RecordRows> List(DbConnection connection, Entity entity, RecordQuery query)
     {
-        await using var connection = await dialect.Open(cancel);
         var parameters = new DynamicParameters();
         var where = SqlWords.Searched(dialect, query, Column, parameters);
         where.AddRange(query.Filters.Select((filter, i) => Filtered(entity, filter, parameters, i)));

@@ -107,11 +107,8 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
         return found.ToLookup(each => each.Table, each => each.Column, StringComparer.OrdinalIgnoreCase);
     }
 
-    public async Task<StoredRecord?> Find(Entity entity, long id, CancellationToken cancel)
-    {
-        await using var connection = await dialect.Open(cancel);
-        return await Find(connection, entity, id);
-    }
+    public Task<StoredRecord?> Find(Entity entity, long id, CancellationToken cancel) =>
+        dialect.Read(connection => Find(connection, entity, id), cancel);
 
     public async Task<IReadOnlyList<StoredRecord>> FindMany(Entity entity, IReadOnlyCollection<long> ids, CancellationToken cancel)
     {
@@ -120,18 +117,23 @@ public sealed partial class SqlRecordStore(SqlDialect dialect) : IRecordStore
             return [];
         }
 
-        await using var connection = await dialect.Open(cancel);
-        var rows = await connection.QueryAsync($"{Select(entity)} WHERE {dialect.OneOf("id", "@ids")}", new { ids = ids.ToArray() });
+        var rows = await dialect.Read(
+            connection => connection.QueryAsync($"{Select(entity)} WHERE {dialect.OneOf("id", "@ids")}", new { ids = ids.ToArray() }),
+            cancel
+        );
         return [.. rows.Select(row => Read(entity, (IDictionary<string, object?>)row))];
     }
 
     public async Task<IReadOnlyList<RecordState>> History(Entity entity, long id, CancellationToken cancel)
     {
-        await using var connection = await dialect.Open(cancel);
-        var rows = await connection.QueryAsync(
-            $"SELECT version, action, at, by, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER "
-                + $"BY version DESC LIMIT 200",
-            new { entity = entity.Key, id }
+        var rows = await dialect.Read(
+            connection =>
+                connection.QueryAsync(
+                    $"SELECT version, action, at, by, data FROM {SqlNames.History} WHERE entity = @entity AND record_id = @id ORDER "
+                        + $"BY version DESC LIMIT 200",
+                    new { entity = entity.Key, id }
+                ),
+            cancel
         );
         return
         [

@@ -4,7 +4,8 @@ using System.Text.Json.Nodes;
 
 namespace BrightTier.Storage;
 
-/// <summary>Backups of before 2026-12 name the roles a release went to first and a time for everyone; both are terms of a rollout now.</summary>
+/// <summary>Backups of before 2026-12 name the roles a release went to first and a time for everyone; both are terms of a rollout
+/// now.</summary>
 internal static class EarlierTerms
 {
     /// <summary>Where they are kept.</summary>

@@ -28,7 +28,8 @@ public sealed class FailedSavesTests
         string because
     ) => new FailedSaves(new SaveCount(saved, failed), new SaveCount(savedBefore, failedBefore)).AreMarked.ShouldBe(marked, because);
 
-    /// <summary>Fisher's own example: eight cups, four of them rightly told by chance once in seventy times, three or four 17 times.</summary>
+    /// <summary>Fisher's own example: eight cups, four of them rightly told by chance once in seventy times, three or four 17
+    /// times.</summary>
     [Theory]
     [InlineData(4, 4, 0, 4, 1 / 70.0)]
     [InlineData(3, 4, 1, 4, 17 / 70.0)]

@@ -19,6 +19,7 @@ public sealed class PostgresServer : IAsyncDisposable
         : "";
 
     private readonly string folder = Directory.CreateTempSubdirectory("bright-tier-postgres-").FullName;
+    private string options = "";
     private readonly int port = FreePort();
     private int made;
 
@@ -40,6 +41,44 @@ public sealed class PostgresServer : IAsyncDisposable
     }
 
     public int Port => port;
+
+    /// <summary>Another server that follows this one, so much behind; it answers nothing but questions.</summary>
+    public async Task<PostgresServer> Follow(TimeSpan delay)
+    {
+        var copy = new PostgresServer
+        {
+            options = string.Create(
+                CultureInfo.InvariantCulture,
+                $" -c recovery_min_apply_delay={delay.TotalMilliseconds:0} -c hot_standby_feedback=on"
+            ),
+        };
+        if (Environment.UserName == "root")
+        {
+            await Run("chown", "postgres", copy.folder);
+        }
+
+        await Tool(
+            "pg_basebackup",
+            "-h",
+            "127.0.0.1",
+            "-p",
+            port.ToString(CultureInfo.InvariantCulture),
+            "-U",
+            User,
+            "-D",
+            copy.Files,
+            "-R",
+            "-X",
+            "stream",
+            "-c",
+            "fast"
+        );
+        await copy.Start();
+        return copy;
+    }
+
+    /// <summary>The connection string of its copy of another server's database.</summary>
+    public string Of(string database) => new NpgsqlConnectionStringBuilder(database) { Port = port }.ConnectionString;
 
     /// <summary>
     /// A connection string of a new, empty database: a copy of the one that nobody can connect to. A template that somebody is connected
@@ -135,7 +174,7 @@ public sealed class PostgresServer : IAsyncDisposable
             "-l",
             Path.Combine(folder, "log"),
             "-o",
-            $"-p {port.ToString(CultureInfo.InvariantCulture)} -k {folder} -c listen_addresses=127.0.0.1 -c max_connections=200",
+            $"-p {port.ToString(CultureInfo.InvariantCulture)} -k {folder} -c listen_addresses=127.0.0.1 -c max_connections=200{options}",
             "start"
         );
 

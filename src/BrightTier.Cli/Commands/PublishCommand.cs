@@ -54,7 +54,8 @@ internal static class PublishCommand
     private static readonly Option<string[]> Widen = new("--widen")
     {
         Description =
-            "When it reaches more by itself: a time, '=', and how many of a hundred have it then; 100 is everyone. Can be given several times.",
+            "When it reaches more by itself: a time, '=', and how many of a hundred have it then; 100 is everyone. Can be given "
+                + "several times.",
     };
 
     private static readonly Option<bool> KeepFailing = new("--keep-failing")
@@ -151,7 +152,7 @@ internal static class PublishCommand
     private static Rollout? Rollout(ParseResult result)
     {
         Option[] said = [To, ToPerson, Share, Widen, KeepFailing];
-        return said.Any(option => result.GetResult(option) is not null)
+        return said.Any(option => result.GetResult(option) is { Implicit: false })
             ? new Rollout(
                 result.GetValue(To),
                 result.GetValue(ToPerson),

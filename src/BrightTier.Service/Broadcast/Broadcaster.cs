@@ -6,7 +6,8 @@ using System.Text;
 namespace BrightTier.Service.Broadcast;
 
 /// <summary>
-/// Something that happened: its type, its data as JSON, whether only those who read drafts are told, whose streams end with it, and whom it is
+/// Something that happened: its type, its data as JSON, whether only those who read drafts are told, whose streams end with it, and whom
+/// it is
 /// for; null for all.
 /// </summary>
 public sealed record ServerEvent(

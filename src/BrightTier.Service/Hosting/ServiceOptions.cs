@@ -14,6 +14,11 @@ public sealed class ServiceOptions
     public string? Database { get; set; }
 
     /// <summary>
+    /// A connection string of a copy of that database which follows it by streaming replication: records are read from it; null for none.
+    /// </summary>
+    public string? Replica { get; set; }
+
+    /// <summary>
     /// Connection strings of databases that may be attached, by name: of PostgreSQL (Host=…) or SQLite (Data Source=…). They are read and
     /// written with the rights of the connection, and never altered.
     /// </summary>

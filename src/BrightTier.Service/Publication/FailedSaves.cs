@@ -23,8 +23,10 @@ public sealed record FailedSaves(SaveCount With, SaveCount Before)
 
     /// <summary>The rule, in words.</summary>
     public static Message Rule =>
-        $"It is taken back by itself when at least {Least} saves were tried with it, at least {Points} more of a hundred failed than with the "
-        + $"release before, and chance would explain that less than once in {Times} times. A release before with fewer than {Least} saves is "
+        $"It is taken back by itself when at least {Least} saves were tried with it, at least {Points} more of a hundred failed "
+            + $"than with the "
+        + $"release before, and chance would explain that less than once in {Times} times. A release before with fewer than "
+        + $"{Least} saves is "
         + $"taken to fail once in twenty.";
 
     /// <summary>What was found, in words.</summary>
@@ -50,7 +52,8 @@ public sealed record FailedSaves(SaveCount With, SaveCount Before)
             : throw new FormatException("Two counts are kept of a release that was stopped.");
 
     /// <summary>
-    /// How probable it is that so many of the failures there were, or more, fall to the new release by chance alone (Fisher's exact test, one
+    /// How probable it is that so many of the failures there were, or more, fall to the new release by chance alone (Fisher's exact test,
+    /// one
     /// sided).
     /// </summary>
     public static double ByChance(long failed, long tried, long failedBefore, long triedBefore)

@@ -29,7 +29,7 @@ public sealed class ReleaseAnnouncer(CurrentRelease releases, Broadcaster broadc
         }
 
         // What is told is remembered for a while, and with it what is captured here: numbers, no releases.
-        var (served, was) = (new Served(now), new Served(before));
+        var (served, was) = (new ReleaseOf(now), new ReleaseOf(before));
         if (now.Everyone.Number != before.Everyone.Number)
         {
             Publish(now.Everyone.Number, now.Staged is null ? null : Gets(now.Everyone.Number));
@@ -63,7 +63,7 @@ public sealed class ReleaseAnnouncer(CurrentRelease releases, Broadcaster broadc
     }
 
     /// <summary>The number of the release that each is served.</summary>
-    private sealed class Served(ActiveReleases active)
+    private sealed class ReleaseOf(ActiveReleases active)
     {
         private readonly long everyone = active.Everyone.Number;
         private readonly long staged = active.Staged?.Snapshot.Number ?? 0;

@@ -110,4 +110,22 @@ public partial class ReleasePublisher
             ChangedAt = release.At,
             ChangedBy = release.By,
         };
+
+    /// <summary>While some have a release alone there is no other; the first goes to everyone.</summary>
+    private void RequirePlace(ReleaseTerms terms)
+    {
+        if (releases.Active.Staged is { } staged)
+        {
+            throw new RefusedException(
+                409,
+                "release-staged",
+                $"Release {staged.Snapshot.Number} is out to some people alone; promote or cancel it before the next."
+            );
+        }
+
+        if (releases.Default.Number == 0 && terms.Rollout is not null)
+        {
+            throw Problems.Invalid($"The first release goes to everyone.", Problems.Part("/rollout", $"must be left out"));
+        }
+    }
 }

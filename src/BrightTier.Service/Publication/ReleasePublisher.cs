@@ -222,23 +222,6 @@ public sealed partial class ReleasePublisher(
     private List<(ReleasedText Text, Document Document)> Drafted(IEnumerable<DraftRow> rows) =>
         [.. rows.Select(row => (new ReleasedText(row.Kind, row.Key, ReleaseStore.HashOf(row.Content), row.Content), drafts.Parsed(row)))];
 
-    private void RequirePlace(ReleaseTerms terms)
-    {
-        if (releases.Active.Staged is { } staged)
-        {
-            throw new RefusedException(
-                409,
-                "release-staged",
-                $"Release {staged.Snapshot.Number} is out to some people alone; promote or cancel it before the next."
-            );
-        }
-
-        if (releases.Default.Number == 0 && terms.Rollout is not null)
-        {
-            throw Problems.Invalid($"The first release goes to everyone.", Problems.Part("/rollout", $"must be left out"));
-        }
-    }
-
     private ReleaseRow Row(long number, ReleaseTerms terms, bool overrides) =>
         new()
         {

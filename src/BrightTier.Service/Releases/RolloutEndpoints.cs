@@ -20,7 +20,8 @@ public static class RolloutEndpoints
             .NeedsReader()
             .Produces<RolloutState>()
             .WithSummary(
-                "How a staged release goes: how many have it, what saving came to with it and with the one before, and the rule by which it is "
+                "How a staged release goes: how many have it, what saving came to with it and with the one before, and the rule "
+                    + "by which it is "
                     + "taken back."
             );
         group
@@ -35,7 +36,8 @@ public static class RolloutEndpoints
             .NeedsReader()
             .Produces<Holders>()
             .WithSummary(
-                "Who has which release and why, by name: search finds names and ids, release those who have it; limit up to 500, without it "
+                "Who has which release and why, by name: search finds names and ids, release those who have it; limit up to 500, "
+                    + "without it "
                     + "100, from offset on."
             );
         api.MapPost("/records/{entity}/refused", Refused)

@@ -28,7 +28,8 @@ public sealed class Audience(long release, string terms, int share)
         : null;
 
     /// <summary>
-    /// Where a person stands among a hundred, from 0 on: always at the same place of one release, and at another of the next, so that it is not
+    /// Where a person stands among a hundred, from 0 on: always at the same place of one release, and at another of the next, so that it
+    /// is not
     /// always the same who try what is new.
     /// </summary>
     public static int PlaceOf(long release, string person)

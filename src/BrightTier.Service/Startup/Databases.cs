@@ -23,19 +23,25 @@ public static class Databases
     {
         var services = builder.Services;
         var database = builder.Configuration["Database"] ?? builder.Configuration[$"{ServiceOptions.Section}:Database"];
+        var replica = builder.Configuration["Replica"] ?? builder.Configuration[$"{ServiceOptions.Section}:Replica"];
+        if (replica is { Length: > 0 } && string.IsNullOrEmpty(database))
+        {
+            return "Replica is a copy of a PostgreSQL that Database names; there is no Database.";
+        }
+
         if (!string.IsNullOrEmpty(database))
         {
-            if (Wrong(database) is { } wrong)
+            if (Wrong(database, "Database") is { } wrong)
             {
                 return wrong;
             }
 
-            services.AddDbContextFactory<PostgresStorageContext>(options => options.UseBrightTierPostgres(database));
-            services.AddSingleton<IDbContextFactory<StorageContext>, PostgresContexts>();
-            // Days and moments are compared as UTC has them, wherever the database stands.
-            services.AddSingleton(_ => NpgsqlDataSource.Create(ForRecords(database)));
-            services.AddSingleton<SqlDialect, PostgresDialect>();
-            services.AddSingleton<PostgresBackplane>().AddHostedService(provider => provider.GetRequiredService<PostgresBackplane>());
+            if (replica is { Length: > 0 } && Wrong(replica, "Replica") is { } wrongReplica)
+            {
+                return wrongReplica;
+            }
+
+            services.AddPostgres(database, replica);
         }
         else
         {
@@ -78,14 +84,41 @@ public static class Databases
             .AddSingleton<PresenceStore>()
             .AddSingleton<AuditStore>()
             .AddSingleton<FileStore>();
+        services.AddKeys();
+        return null;
+    }
+
+    /// <param name="replica">A copy of the database that follows it; null or empty for none.</param>
+    private static void AddPostgres(this IServiceCollection services, string database, string? replica)
+    {
+        services.AddDbContextFactory<PostgresStorageContext>(options => options.UseBrightTierPostgres(database));
+        services.AddSingleton<IDbContextFactory<StorageContext>, PostgresContexts>();
+        // Days and moments are compared as UTC has them, wherever the database stands.
+        services.AddSingleton(_ => NpgsqlDataSource.Create(ForRecords(database)));
+        if (replica is { Length: > 0 })
+        {
+            services.AddSingleton(provider => new ReadReplica(
+                NpgsqlDataSource.Create(ForRecords(replica)),
+                provider.GetRequiredService<NpgsqlDataSource>(),
+                provider.GetRequiredService<TimeProvider>()
+            ));
+        }
+
+        services.AddSingleton<SqlDialect>(provider => new PostgresDialect(
+            provider.GetRequiredService<NpgsqlDataSource>(),
+            provider.GetService<ReadReplica>()
+        ));
+        services.AddSingleton<PostgresBackplane>().AddHostedService(provider => provider.GetRequiredService<PostgresBackplane>());
+    }
+
+    private static void AddKeys(this IServiceCollection services)
+    {
         services.AddOptions<KeyManagementOptions>().Configure<KeyStore>((options, keys) => options.XmlRepository = new StoredKeys(keys));
         // It would read the keys before the tables are there; they are read when the first cookie asks for them.
         foreach (var eager in services.Where(service => service.ImplementationType?.Name == "DataProtectionHostedService").ToArray())
         {
             services.Remove(eager);
         }
-
-        return null;
     }
 
     /// <summary>Records wherever they are: in tables of ours, and in databases that are attached.</summary>
@@ -98,17 +131,17 @@ public static class Databases
             .AddSingleton<SqlRecordStore>()
             .AddSingleton<IRecordStore, RecordStores>();
 
-    private static string? Wrong(string connection)
+    private static string? Wrong(string connection, string setting)
     {
         try
         {
             return new NpgsqlConnectionStringBuilder(connection).Host is null
-                ? "Database has no Host; a connection string of PostgreSQL looks like Host=localhost;Database=quay;Username=quay."
+                ? $"{setting} has no Host; a connection string of PostgreSQL looks like Host=localhost;Database=quay;Username=quay."
                 : null;
         }
         catch (ArgumentException error)
         {
-            return $"Database is no connection string of PostgreSQL: {error.Message}";
+            return $"{setting} is no connection string of PostgreSQL: {error.Message}";
         }
     }
 

@@ -238,6 +238,8 @@ public sealed class ServiceApplication : IAsyncDisposable
             .AddSingleton<Adoption>()
             .AddSingleton<IOpenClients>(services => services.GetRequiredService<Adoption>())
             .AddHostedService(services => services.GetRequiredService<Adoption>())
+            .AddSingleton<ReplicaUse>()
+            .AddHostedService(services => services.GetRequiredService<ReplicaUse>())
             .AddSingleton<SaveCounts>()
             .AddHostedService(services => services.GetRequiredService<SaveCounts>())
             .AddHostedService<ReleaseSchedule>()
@@ -294,6 +296,7 @@ public sealed class ServiceApplication : IAsyncDisposable
             compressed => compressed.UseResponseCompression()
         );
         app.Use(CallerAuthentication.Middleware);
+        app.Use(ReplicaUse.Middleware);
         app.UseLimits();
         app.UseAuthentication();
         app.UseAuthorization();

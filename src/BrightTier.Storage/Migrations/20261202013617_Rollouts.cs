@@ -14,13 +14,10 @@ namespace BrightTier.Storage.Migrations
                 migrationBuilder,
                 "strftime('%Y-%m-%dT%H:%M:%fZ', \"EveryoneAt\" / 1000.0, 'unixepoch')");
 
-            migrationBuilder.DropColumn(
-                name: "EveryoneAt",
-                table: "scheduled_release");
+            // In its own words: what takes the place of a column that is dropped otherwise is a table made anew, in no transaction.
+            migrationBuilder.Sql("ALTER TABLE scheduled_release DROP COLUMN \"EveryoneAt\"");
 
-            migrationBuilder.DropColumn(
-                name: "EveryoneAt",
-                table: "rollout");
+            migrationBuilder.Sql("ALTER TABLE rollout DROP COLUMN \"EveryoneAt\"");
 
             migrationBuilder.RenameColumn(
                 name: "Roles",
@@ -70,13 +67,10 @@ namespace BrightTier.Storage.Migrations
             migrationBuilder.DropTable(
                 name: "save_count");
 
-            migrationBuilder.DropColumn(
-                name: "Reason",
-                table: "rollout");
+            // In its own words: what takes the place of a column that is dropped otherwise is a table made anew, in no transaction.
+            migrationBuilder.Sql("ALTER TABLE rollout DROP COLUMN \"Reason\"");
 
-            migrationBuilder.DropColumn(
-                name: "Share",
-                table: "rollout");
+            migrationBuilder.Sql("ALTER TABLE rollout DROP COLUMN \"Share\"");
 
             migrationBuilder.RenameColumn(
                 name: "Terms",

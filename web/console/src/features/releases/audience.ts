@@ -4,14 +4,14 @@ import { useSession } from '../../shell/hooks.ts';
 import { usePeople } from '../../shell/people.ts';
 
 /** Whom a release reaches first: what is said of it, and what is chosen. */
-export interface Reached {
+export interface FirstAudience {
   readonly roles?: readonly string[] | null;
   readonly people?: readonly string[] | null;
   readonly share?: number;
 }
 
 /** Whom a release reaches first, in words: roles, people, a share of all. */
-export function useAudience(): (rollout: Reached | null | undefined) => string {
+export function useAudience(): (rollout: FirstAudience | null | undefined) => string {
   const { roles } = useSession().application;
   const people = usePeople();
   return (rollout) =>
