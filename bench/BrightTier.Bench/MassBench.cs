@@ -39,9 +39,7 @@ internal static class MassBench
                 new ImportRequest([.. batch.Select(text => new ImportDocument(text))]),
                 CancellationToken.None
             );
-            references.AddRange(
-                report.Documents.Select(document => new DraftReference(document.Kind, document.Key, document.Revision))
-            );
+            references.AddRange(report.Documents.Select(document => new DraftReference(document.Kind, document.Key, document.Revision)));
         }
 
         var importing = Stopwatch.GetElapsedTime(imported).TotalSeconds;

@@ -118,9 +118,7 @@ internal static class PeopleBench
             var version = (await bram.Record("vessel", 1, CancellationToken.None)).Version;
             for (var i = 0; await Waited(TimeSpan.FromSeconds(1.0 / SavesPerSecond), over); i++)
             {
-                using var values = JsonDocument.Parse(
-                    string.Create(CultureInfo.InvariantCulture, $$"""{"homePort":"Quay {{i}}"}""")
-                );
+                using var values = JsonDocument.Parse(string.Create(CultureInfo.InvariantCulture, $$"""{"homePort":"Quay {{i}}"}"""));
                 var began = Stopwatch.GetTimestamp();
                 version = (
                     await bram.ChangeRecord("vessel", 1, version, new RecordSave(values.RootElement), CancellationToken.None)

@@ -58,9 +58,7 @@ public sealed class CompanyTests(Chromium chromium)
         await Assertions.Expect(name).ToBeFocusedAsync();
         await ada.Go("releases/holders", ".rollout");
         await Assertions.Expect(ada.Page.Locator(".rollout tbody tr").First).ToContainTextAsync("01100");
-        await Assertions
-            .Expect(ada.Page.GetByRole(AriaRole.Row, new() { Name = "Cleo Marsh" }))
-            .ToContainTextAsync("everyone has it");
+        await Assertions.Expect(ada.Page.GetByRole(AriaRole.Row, new() { Name = "Cleo Marsh" })).ToContainTextAsync("everyone has it");
         await ada.Go("releases", ".releases li");
         var ahead = ada.Page.Locator(".releases li[data-state=staged]");
         await Assertions.Expect(ahead).ToContainTextAsync("Harbour office only");

@@ -55,7 +55,7 @@ internal static class PublishCommand
     {
         Description =
             "When it reaches more by itself: a time, '=', and how many of a hundred have it then; 100 is everyone. Can be given "
-                + "several times.",
+            + "several times.",
     };
 
     private static readonly Option<bool> KeepFailing = new("--keep-failing")

@@ -17,7 +17,8 @@ internal static class RolloutTexts
         );
 
     /// <summary>A release's state; of one that some have, who they are.</summary>
-    public static string State(ReleaseInfo release) => release.State == "staged" ? $"staged: {Audience(release.Rollout)}" : release.State;
+    public static string State(ReleaseInfo release) =>
+        release.State == "staged" ? $"staged for {Audience(release.Rollout)}" : release.State;
 
     /// <summary>How a rollout goes on, a line for each step that is still to come.</summary>
     public static IEnumerable<string> Steps(Rollout? rollout) =>

@@ -24,7 +24,7 @@ public sealed record FailedSaves(SaveCount With, SaveCount Before)
     /// <summary>The rule, in words.</summary>
     public static Message Rule =>
         $"It is taken back by itself when at least {Least} saves were tried with it, at least {Points} more of a hundred failed "
-            + $"than with the "
+        + $"than with the "
         + $"release before, and chance would explain that less than once in {Times} times. A release before with fewer than "
         + $"{Least} saves is "
         + $"taken to fail once in twenty.";
