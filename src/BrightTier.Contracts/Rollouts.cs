@@ -8,8 +8,7 @@ namespace BrightTier.Contracts;
 /// grows, whoever has it keeps it.
 /// </param>
 /// <param name="Steps">When the share grows by itself, one step after the other; with 100 everyone has it.</param>
-/// <param name="Stops">Whether it is taken back by itself where saves with it fail markedly more often than with the release
-/// before.</param>
+/// <param name="Stops">Whether it is taken back by itself where saves with it fail markedly more often than before.</param>
 public sealed record Rollout(
     IReadOnlyList<string>? Roles = null,
     IReadOnlyList<string>? People = null,
@@ -45,8 +44,7 @@ public sealed record RolloutState(
 );
 
 /// <param name="Saved">How many records were saved.</param>
-/// <param name="Failed">How many saves were refused by the form or by the service; what one person tries again within a minute is
-/// one.</param>
+/// <param name="Failed">How many the form or the service refused; what one person tries again within a minute is one.</param>
 public sealed record SaveCount(long Saved, long Failed);
 
 /// <summary>A person and the release she has.</summary>

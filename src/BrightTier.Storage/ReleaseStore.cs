@@ -91,6 +91,25 @@ public sealed partial class ReleaseStore(IDbContextFactory<StorageContext> conte
             ("gone", ReleaseDocumentRow.Gone)
         );
 
+    /// <summary>The hash of each document's text in a release, without the texts.</summary>
+    public Task<IReadOnlyList<(string Kind, string Key, string Hash)>> Hashes(long number, CancellationToken cancel) =>
+        contexts.Read(
+            Below
+                + """
+                SELECT d."Kind", d."Key", d."Hash"
+                FROM (
+                    SELECT "Kind", "Key", MAX("Release") AS "Release" FROM release_document
+                    WHERE "Release" IN (SELECT "Number" FROM below) GROUP BY "Kind", "Key"
+                ) newest
+                JOIN release_document d ON d."Release" = newest."Release" AND d."Kind" = newest."Kind" AND d."Key" = newest."Key"
+                WHERE d."Hash" <> @gone
+                """,
+            row => (row.GetString(0), row.GetString(1), row.GetString(2)),
+            cancel,
+            ("number", number),
+            ("gone", ReleaseDocumentRow.Gone)
+        );
+
     /// <summary>The hash of a document's text in a release; null where the release has none of it.</summary>
     public async Task<string?> HashIn(long number, string kind, string key, CancellationToken cancel) =>
         (

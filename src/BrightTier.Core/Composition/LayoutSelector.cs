@@ -63,11 +63,28 @@ public static class LayoutSelector
             ? RuleVerdict.Fits
         : RuleVerdict.ConditionFails;
 
-    /// <summary>Whether anybody can get a layout: by a rule, or as the one that comes first. Pieces are part of others.</summary>
-    public static bool IsRouted(Catalogue catalogue, Layout layout) =>
-        layout.Kind == "piece"
-        || catalogue.Routing.Rules.Any(rule => rule.Layout == layout.Key && rule.Kind == layout.Kind)
-        || catalogue.For(layout.Entity, layout.Kind).FirstOrDefault()?.Key == layout.Key;
+    /// <summary>
+    /// Those of some layouts that nobody can get: no rule gives them, and another comes first. Pieces are part of others. However many are
+    /// asked for, the catalogue is gone through once.
+    /// </summary>
+    public static IEnumerable<Layout> Unrouted(Catalogue catalogue, IReadOnlyCollection<Layout> layouts)
+    {
+        var given = catalogue.Routing.Rules.Select(rule => (rule.Layout, rule.Kind)).ToHashSet();
+        var asked = layouts.Select(layout => (layout.Entity, layout.Kind)).ToHashSet();
+        var first = new Dictionary<(string Entity, string Kind), string>();
+        foreach (var layout in catalogue.Layouts.Values)
+        {
+            var name = (layout.Entity, layout.Kind);
+            if (asked.Contains(name) && (layout.Key == layout.Entity || !first.ContainsKey(name)))
+            {
+                first[name] = layout.Key;
+            }
+        }
+
+        return layouts.Where(layout =>
+            layout.Kind != "piece" && !given.Contains((layout.Key, layout.Kind)) && first[(layout.Entity, layout.Kind)] != layout.Key
+        );
+    }
 
     /// <summary>Whether which layout one gets can depend on the record.</summary>
     public static bool DependsOnRecord(Catalogue catalogue, Entity entity, string kind) =>

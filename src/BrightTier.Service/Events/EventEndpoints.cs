@@ -10,7 +10,8 @@ namespace BrightTier.Service.Events;
 /// <summary>
 /// Server-sent events: <c>hello</c> with the name of the stream and the release, <c>release</c> with the number of the one that is current
 /// for whoever
-/// listens, <c>draft</c>, <c>approval</c> and <c>scheduled-release</c> (for those who read drafts), <c>comment</c> with what it is about,
+/// listens, <c>draft</c>, <c>approval</c>, <c>scheduled-release</c> and <c>rollout</c> (for those who read drafts), <c>comment</c> with
+/// what it is about,
 /// <c>person</c> with whose roles or language are others now.
 /// </summary>
 public static class EventEndpoints

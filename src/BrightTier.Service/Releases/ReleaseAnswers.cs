@@ -21,17 +21,43 @@ internal static class ReleaseAnswers
             return (await Infos(store, releases, cancel)).First(release => release.Number == number);
         }
 
-        var before = ImmutableDictionary<(string Kind, string Key), string>.Empty;
-        foreach (var document in row.Documents)
+        var before = await Before(row, store, cancel);
+        var rollout = (await store.Rollouts(cancel)).FirstOrDefault(rollout => rollout.Release == number);
+        return Info(row, before, Over(before, row), rollout, releases.Default.Number);
+    }
+
+    /// <summary>What its base has of the documents of a release: each asked for where they are few, all at once where they are
+    /// many.</summary>
+    private static async Task<ImmutableDictionary<(string Kind, string Key), string>> Before(
+        ReleaseRow row,
+        ReleaseStore store,
+        CancellationToken cancel
+    )
+    {
+        var names = row.Documents.Select(document => (document.Kind, document.Key)).ToHashSet();
+        var found = ImmutableDictionary.CreateBuilder<(string Kind, string Key), string>();
+        if (names.Count > Told)
         {
-            if (await store.HashIn(row.Base, document.Kind, document.Key, cancel) is { } hash)
+            foreach (var (kind, key, hash) in await store.Hashes(row.Base, cancel))
             {
-                before = before.Add((document.Kind, document.Key), hash);
+                if (names.Contains((kind, key)))
+                {
+                    found[(kind, key)] = hash;
+                }
+            }
+        }
+        else
+        {
+            foreach (var name in names)
+            {
+                if (await store.HashIn(row.Base, name.Kind, name.Key, cancel) is { } hash)
+                {
+                    found[name] = hash;
+                }
             }
         }
 
-        var rollout = (await store.Rollouts(cancel)).FirstOrDefault(rollout => rollout.Release == number);
-        return Info(row, before, Over(before, row), rollout, releases.Default.Number);
+        return found.ToImmutable();
     }
 
     /// <summary>The hashes of a release, of those its base has.</summary>

@@ -300,11 +300,15 @@ public static class ReleaseEndpoints
                     ? [entity.Plural.In(language)]
                     : made.Catalogue.Navigation.WayTo(entity.Key)?.Select(entry => entry.Title.In(language)).ToArray()
             ));
-        var unrouted = release
-            .Documents.Where(document => document is { Kind: "layout", Change: "added" or "changed" })
-            .Select(document => made.Catalogue.Layouts.GetValueOrDefault(document.Key))
-            .OfType<Layout>()
-            .Where(layout => !LayoutSelector.IsRouted(made.Catalogue, layout))
+        Layout[] layouts =
+        [
+            .. release
+                .Documents.Where(document => document is { Kind: "layout", Change: "added" or "changed" })
+                .Select(document => made.Catalogue.Layouts.GetValueOrDefault(document.Key))
+                .OfType<Layout>(),
+        ];
+        var unrouted = LayoutSelector
+            .Unrouted(made.Catalogue, layouts)
             .Select(layout => new UnroutedInfo(
                 layout.Key,
                 layout.Root.Text("title")?.In(language) ?? layout.Key,

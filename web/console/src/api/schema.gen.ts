@@ -3621,7 +3621,7 @@ export interface components {
             /** @description When the share grows by itself, one step after the other; with 100 everyone has it. */
             steps?: null | components["schemas"]["RolloutStep"][];
             /**
-             * @description Whether it is taken back by itself where saves with it fail markedly more often than with the release before.
+             * @description Whether it is taken back by itself where saves with it fail markedly more often than before.
              * @default true
              */
             stops: boolean;
@@ -3681,7 +3681,7 @@ export interface components {
         SaveCount: {
             /**
              * Format: int64
-             * @description How many saves were refused by the form or by the service; what one person tries again within a minute is one.
+             * @description How many the form or the service refused; what one person tries again within a minute is one.
              */
             failed: number;
             /**
