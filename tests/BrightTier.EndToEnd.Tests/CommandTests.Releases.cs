@@ -28,7 +28,7 @@ public sealed partial class CommandTests
         var some = await As("ada", "publish", "berth", "--to", "harbour-office", "--note", "Office first");
         some.Out.ShouldContain("is published to harbour-office: layout/berth changed.");
         var number = some.Out.Split("Release ")[1].Split(' ')[0];
-        (await As("ada", "release", "list")).Out.ShouldContain($"{number}\tstaged: harbour-office\t");
+        (await As("ada", "release", "list")).Out.ShouldContain($"{number}\tstaged for harbour-office\t");
         (await As("ada", "release", "show", number)).Out.ShouldContain(
             $"Release {number}: staged for harbour-office. Changed: layout/berth changed."
         );
