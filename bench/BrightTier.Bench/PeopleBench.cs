@@ -64,6 +64,7 @@ internal static class PeopleBench
             .Append(day.Publish(over.Token))
             .Append(day.Watch(minutes, over.Token));
         await Task.WhenAll(acts);
+        var met = day.Tell();
         ReachBench.Release(holders);
         foreach (var service in services)
         {
@@ -71,7 +72,7 @@ internal static class PeopleBench
         }
 
         Directory.Delete(folder, recursive: true);
-        return day.Tell();
+        return met;
     }
 
     /// <summary>What happens, and what is measured of it.</summary>
