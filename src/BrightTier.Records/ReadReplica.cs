@@ -33,11 +33,6 @@ public sealed class ReadReplica(NpgsqlDataSource replica, NpgsqlDataSource prima
         set => allowed.Value = value;
     }
 
-    /// <summary>How many reads it has answered.</summary>
-    public long Answered => Interlocked.Read(ref answered);
-
-    private long answered;
-
     /// <summary>Whether it may be read from by somebody who is to see what was written up to a position.</summary>
     public bool HasCome(ulong position)
     {
@@ -83,9 +78,7 @@ public sealed class ReadReplica(NpgsqlDataSource replica, NpgsqlDataSource prima
         try
         {
             await using var connection = await replica.OpenConnectionAsync(cancel);
-            var value = await read(connection);
-            Interlocked.Increment(ref answered);
-            return (true, value);
+            return (true, await read(connection));
         }
         // It is away, in the way of what it has to follow, or not yet where a column is that was added.
         catch (DbException)

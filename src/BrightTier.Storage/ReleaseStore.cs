@@ -77,11 +77,9 @@ public sealed partial class ReleaseStore(IDbContextFactory<StorageContext> conte
             Below
                 + """
                 SELECT d."Kind", d."Key", d."Hash", c."Text"
-                FROM (
-                    SELECT "Kind", "Key", MAX("Release") AS "Release" FROM release_document
-                    WHERE "Release" IN (SELECT "Number" FROM below) GROUP BY "Kind", "Key"
-                ) newest
-                JOIN release_document d ON d."Release" = newest."Release" AND d."Kind" = newest."Kind" AND d."Key" = newest."Key"
+                """
+                + Newest
+                + """
                 JOIN content c ON c."Hash" = d."Hash"
                 WHERE d."Hash" <> @gone
                 """,
@@ -97,11 +95,9 @@ public sealed partial class ReleaseStore(IDbContextFactory<StorageContext> conte
             Below
                 + """
                 SELECT d."Kind", d."Key", d."Hash"
-                FROM (
-                    SELECT "Kind", "Key", MAX("Release") AS "Release" FROM release_document
-                    WHERE "Release" IN (SELECT "Number" FROM below) GROUP BY "Kind", "Key"
-                ) newest
-                JOIN release_document d ON d."Release" = newest."Release" AND d."Kind" = newest."Kind" AND d."Key" = newest."Key"
+                """
+                + Newest
+                + """
                 WHERE d."Hash" <> @gone
                 """,
             row => (row.GetString(0), row.GetString(1), row.GetString(2)),
@@ -127,6 +123,17 @@ public sealed partial class ReleaseStore(IDbContextFactory<StorageContext> conte
                 ("key", key)
             )
         ).FirstOrDefault(hash => hash != ReleaseDocumentRow.Gone);
+
+    /// <summary>What the newest of these has of each document, as <c>d</c>.</summary>
+    private const string Newest = """
+
+        FROM (
+            SELECT "Kind", "Key", MAX("Release") AS "Release" FROM release_document
+            WHERE "Release" IN (SELECT "Number" FROM below) GROUP BY "Kind", "Key"
+        ) newest
+        JOIN release_document d ON d."Release" = newest."Release" AND d."Kind" = newest."Kind" AND d."Key" = newest."Key"
+
+        """;
 
     /// <summary>A release and those it is made over, down to the first that lists all its documents.</summary>
     private const string Below = """

@@ -23,7 +23,7 @@ public sealed class ReplicaUse(CurrentRelease releases, TimeProvider time, ILogg
     private readonly ConcurrentDictionary<string, (ulong Position, DateTimeOffset At)> written = new(StringComparer.Ordinal);
 
     /// <summary>The releases whose tables the replica has once it has come to a position.</summary>
-    private (ActiveReleases? Of, ulong Position) tables = (null, 0);
+    private Tables? tables;
     private bool isAway;
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
@@ -53,9 +53,9 @@ public sealed class ReplicaUse(CurrentRelease releases, TimeProvider time, ILogg
         try
         {
             var active = releases.Active;
-            if (!ReferenceEquals(tables.Of, active))
+            if (!ReferenceEquals(tables?.Of, active))
             {
-                tables = (active, await replica.Written(cancel));
+                tables = new Tables(active, await replica.Written(cancel));
             }
 
             await replica.Look(cancel);
@@ -105,15 +105,19 @@ public sealed class ReplicaUse(CurrentRelease releases, TimeProvider time, ILogg
 
     private bool Serves(ReadReplica replica, HttpContext http, string person)
     {
-        var (of, position) = tables;
+        if (tables is not { } has || !ReferenceEquals(has.Of, releases.Active))
+        {
+            return false;
+        }
+
         var told = http.Request.Headers[WireHeaders.Position].ToString() is { Length: > 0 } header ? header : http.Request.Cookies[Cookie];
         ulong[] needed =
         [
-            position,
+            has.Position,
             written.GetValueOrDefault(person).Position,
             ulong.TryParse(told, NumberStyles.None, CultureInfo.InvariantCulture, out var at) ? at : 0,
         ];
-        return ReferenceEquals(of, releases.Active) && replica.HasCome(needed.Max());
+        return replica.HasCome(needed.Max());
     }
 
     private const string Cookie = "bright-tier-position";
@@ -126,7 +130,17 @@ public sealed class ReplicaUse(CurrentRelease releases, TimeProvider time, ILogg
             return;
         }
 
-        var position = await replica.Written(CancellationToken.None);
+        ulong position;
+        try
+        {
+            position = await replica.Written(CancellationToken.None);
+        }
+        catch (Exception error) when (DatabaseErrors.IsOutOfReach(error))
+        {
+            // What is stored is stored: she reads from the database alone until this is forgotten.
+            position = ulong.MaxValue;
+        }
+
         written[person] = (position, time.GetUtcNow());
         var text = position.ToString(CultureInfo.InvariantCulture);
         http.Response.Headers[WireHeaders.Position] = text;
@@ -143,4 +157,6 @@ public sealed class ReplicaUse(CurrentRelease releases, TimeProvider time, ILogg
             }
         );
     }
+
+    private sealed record Tables(ActiveReleases Of, ulong Position);
 }

@@ -24,10 +24,8 @@ public sealed record FailedSaves(SaveCount With, SaveCount Before)
     /// <summary>The rule, in words.</summary>
     public static Message Rule =>
         $"It is taken back by itself when at least {Least} saves were tried with it, at least {Points} more of a hundred failed "
-        + $"than with the "
-        + $"release before, and chance would explain that less than once in {Times} times. A release before with fewer than "
-        + $"{Least} saves is "
-        + $"taken to fail once in twenty.";
+        + $"than with the release before, and chance would explain that less than once in {Times} times. A release before with "
+        + $"fewer than {Least} saves is taken to fail once in twenty.";
 
     /// <summary>What was found, in words.</summary>
     public Message Told => $"{With.Failed} of {Tried(With)} saves failed; with the release before {Before.Failed} of {Tried(Before)}.";

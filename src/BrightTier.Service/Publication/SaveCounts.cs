@@ -108,8 +108,8 @@ public sealed class SaveCounts(SaveCountStore store, CurrentRelease releases, Ti
             {
                 foreach (var (name, (saved, failed)) in more)
                 {
-                    var (successes, failed2) = counted.GetValueOrDefault(name);
-                    counted[name] = (successes + saved, failed2 + failed);
+                    var since = counted.GetValueOrDefault(name);
+                    counted[name] = (since.Saved + saved, since.Failed + failed);
                 }
             }
         }

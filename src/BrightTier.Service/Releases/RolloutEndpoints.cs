@@ -72,7 +72,7 @@ public static class RolloutEndpoints
             new RolloutState(
                 info,
                 all.Count,
-                all.Count(person => staged.Audience.Because(person.Id, Roles(person)) is not null),
+                all.Count(person => staged.Audience.Because(person.Id, PersonAnswer.Of(person).Roles) is not null),
                 found.With,
                 found.Before,
                 entities is null ? null : [.. entities.Order(StringComparer.Ordinal)],
@@ -137,7 +137,7 @@ public static class RolloutEndpoints
                 || person.Id.Contains(search, StringComparison.OrdinalIgnoreCase)
             )
             .Select(person =>
-                active.Staged?.Audience.Because(person.Id, Roles(person)) is { } because
+                active.Staged?.Audience.Because(person.Id, PersonAnswer.Of(person).Roles) is { } because
                     ? new Holder(person.Id, person.Name, active.Staged.Snapshot.Number, because)
                     : new Holder(person.Id, person.Name, active.Everyone.Number, Audience.Everyone)
             )
@@ -151,6 +151,4 @@ public static class RolloutEndpoints
         counts.Note(http.Caller(), releases.Entity(entity).Key, saved: false);
         return TypedResults.NoContent();
     }
-
-    private static string[] Roles(PersonRow person) => person.Roles.Split(' ', StringSplitOptions.RemoveEmptyEntries);
 }
