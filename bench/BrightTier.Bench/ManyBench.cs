@@ -86,7 +86,7 @@ internal static class ManyBench
                 CultureInfo.InvariantCulture,
                 $$$"""
                 {"base":{{{revision}}},"edits":[{"op":"set","node":"measures","property":"title","value":"Measures {{{number}}}"}],
-                "label":"Measures","preview":{"role":null,"mode":"edit","language":"en","showHidden":true}}
+                "label":"Measures"}
                 """
             )
         );

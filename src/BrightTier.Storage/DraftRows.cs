@@ -54,6 +54,19 @@ public sealed class ContentRow
     public required string Text { get; set; }
 }
 
+/// <summary>
+/// What reading a text came to, by the build that read it: thrown away and made again at any time, and in no backup.
+/// </summary>
+public sealed class ReadingRow
+{
+    /// <summary>The SHA-256 of the text, as that of a released one.</summary>
+    public required string Hash { get; set; }
+
+    public required string Reader { get; set; }
+
+    public required string Head { get; set; }
+}
+
 /// <summary>A text that came from elsewhere: in a bundle, or as a file of a folder.</summary>
 public sealed class ImportedVersionRow
 {

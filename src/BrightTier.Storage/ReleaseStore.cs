@@ -5,7 +5,8 @@ using Microsoft.EntityFrameworkCore;
 namespace BrightTier.Storage;
 
 /// <summary>A document's text in a release.</summary>
-public sealed record ReleasedText(string Kind, string Key, string Hash, string Text);
+/// <param name="Head">What reading it came to, where whoever asks read it before.</param>
+public sealed record ReleasedText(string Kind, string Key, string Hash, string Text, string? Head = null);
 
 /// <summary>
 /// Releases: numbered, immutable, content-addressed. One row says which is current, another which some roles have ahead of it.
@@ -72,22 +73,49 @@ public sealed partial class ReleaseStore(IDbContextFactory<StorageContext> conte
     }
 
     /// <summary>All documents of a release: what it changed, over what the releases below it did.</summary>
-    public Task<IReadOnlyList<ReleasedText>> Texts(long number, CancellationToken cancel) =>
+    /// <param name="reader">Whose readings come with them.</param>
+    public Task<IReadOnlyList<ReleasedText>> Texts(long number, CancellationToken cancel, string reader = "") =>
         contexts.Read(
             Below
                 + """
-                SELECT d."Kind", d."Key", d."Hash", c."Text"
+                SELECT d."Kind", d."Key", d."Hash", c."Text", g."Head"
                 """
                 + Newest
                 + """
                 JOIN content c ON c."Hash" = d."Hash"
+                LEFT JOIN reading g ON g."Hash" = d."Hash" AND g."Reader" = @reader
                 WHERE d."Hash" <> @gone
                 """,
-            row => new ReleasedText(row.GetString(0), row.GetString(1), row.GetString(2), row.GetString(3)),
+            row => new ReleasedText(
+                row.GetString(0),
+                row.GetString(1),
+                row.GetString(2),
+                row.GetString(3),
+                row.IsDBNull(4) ? null : row.GetString(4)
+            ),
             cancel,
             ("number", number),
-            ("gone", ReleaseDocumentRow.Gone)
+            ("gone", ReleaseDocumentRow.Gone),
+            ("reader", reader)
         );
+
+    /// <summary>Keeps what reading some texts came to, in the place of what others read in them.</summary>
+    public Task KeepReadings(IReadOnlyCollection<ReadingRow> readings, CancellationToken cancel) => StoreContents([], cancel, readings);
+
+    private static async Task KeepReadings(StorageContext context, IEnumerable<ReadingRow> readings, CancellationToken cancel)
+    {
+        // In one order, so that of two who keep the same neither waits for the other.
+        foreach (var reading in readings.DistinctBy(reading => reading.Hash).OrderBy(reading => reading.Hash, StringComparer.Ordinal))
+        {
+            await context.Database.ExecuteSqlAsync(
+                $"""
+                INSERT INTO reading ("Hash", "Reader", "Head") VALUES ({reading.Hash}, {reading.Reader}, {reading.Head})
+                ON CONFLICT ("Hash") DO UPDATE SET "Reader" = excluded."Reader", "Head" = excluded."Head"
+                """,
+                cancel
+            );
+        }
+    }
 
     /// <summary>The hash of each document's text in a release, without the texts.</summary>
     public Task<IReadOnlyList<(string Kind, string Key, string Hash)>> Hashes(long number, CancellationToken cancel) =>
@@ -201,11 +229,13 @@ public sealed partial class ReleaseStore(IDbContextFactory<StorageContext> conte
     /// Stores texts under their hashes. Doing it again, or doing it for a release that never comes about, harms nothing; one that was
     /// altered is what its hash says again.
     /// </summary>
-    public async Task StoreContents(IEnumerable<string> texts, CancellationToken cancel)
+    /// <param name="readings">What reading some of them came to.</param>
+    public async Task StoreContents(IEnumerable<string> texts, CancellationToken cancel, params IEnumerable<ReadingRow> readings)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
         await StoreContents(context, texts, cancel);
+        await KeepReadings(context, readings, cancel);
         await transaction.CommitAsync(cancel);
     }
 

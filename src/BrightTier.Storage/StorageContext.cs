@@ -11,6 +11,8 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
 
     public DbSet<ContentRow> Contents => Set<ContentRow>();
 
+    public DbSet<ReadingRow> Readings => Set<ReadingRow>();
+
     public DbSet<ImportedVersionRow> ImportedVersions => Set<ImportedVersionRow>();
 
     public DbSet<ReleaseRow> Releases => Set<ReleaseRow>();
@@ -87,6 +89,11 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
         {
             row.ToTable("content");
             row.HasKey(content => content.Hash);
+        });
+        modelBuilder.Entity<ReadingRow>(row =>
+        {
+            row.ToTable("reading");
+            row.HasKey(reading => reading.Hash);
         });
         modelBuilder.Entity<ImportedVersionRow>(row =>
         {

@@ -1,4 +1,3 @@
-using System.Runtime.CompilerServices;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
 
@@ -62,47 +61,31 @@ public static class DocumentDependencies
         return [.. found.OrderBy(each => each.Kind).ThenBy(each => each.Key, StringComparer.Ordinal)];
     }
 
-    /// <summary>What a layout names, looked up in it once.</summary>
-    internal static IReadOnlyList<(DocumentKind Kind, string Key)> OfLayout(Layout layout) =>
-        Known.GetValue(layout, static each => [.. Named(each).Distinct()]);
-
-    private static readonly ConditionalWeakTable<Layout, (DocumentKind Kind, string Key)[]> Known = [];
-
-    private static IEnumerable<(DocumentKind, string)> Named(Layout layout)
+    /// <summary>What a layout names, each once.</summary>
+    public static IEnumerable<(DocumentKind Kind, string Key)> OfLayout(Layout layout)
     {
-        if (layout.Kind != "piece")
+        var head = layout.Head;
+        if (head.Kind != "piece")
         {
-            yield return (DocumentKind.Entity, layout.Entity);
+            yield return (DocumentKind.Entity, head.Entity);
         }
 
-        if (layout.Root.Word("extends") is { } parent)
+        foreach (var key in head.Layouts)
         {
-            yield return (DocumentKind.Layout, parent);
+            yield return (DocumentKind.Layout, key);
         }
 
-        foreach (var node in layout.Walk())
+        foreach (var key in head.Entities)
         {
-            switch (node.Kind)
+            if (key != head.Entity || head.Kind == "piece")
             {
-                case NodeKind.Piece when node.Word("piece") is { } piece:
-                    yield return (DocumentKind.Layout, piece);
-                    break;
-                case NodeKind.Related when node.Word("related") is { } related:
-                    yield return (DocumentKind.Entity, related);
-                    break;
-                case NodeKind.Action when node.Word("begins") is { } begun:
-                    yield return (DocumentKind.Entity, begun);
-                    break;
-                // A width is of the application's scale, save one with a cut point of its own.
-                case NodeKind.Variant when node.Number("below") is null:
-                    yield return (DocumentKind.Application, "application");
-                    break;
+                yield return (DocumentKind.Entity, key);
             }
+        }
 
-            if (node.Word("style") is not null)
-            {
-                yield return (DocumentKind.Application, "application");
-            }
+        if (head.NamesApplication)
+        {
+            yield return (DocumentKind.Application, "application");
         }
     }
 

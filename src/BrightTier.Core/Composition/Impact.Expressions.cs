@@ -33,13 +33,15 @@ public static partial class Impact
     private static bool Mentions(Expression expression, string word) =>
         expression.Walk().Any(part => part is Expression.Literal { Value: string said } && said == word);
 
-    /// <summary>Every expression there is, with its entity and the use it would be, given what it does.</summary>
-    private static IEnumerable<(Expression Expression, Entity Entity, Func<string, Use> Use)> Expressions(Catalogue catalogue)
+    /// <summary>
+    /// Every expression there is that may hold a word, with its entity and the use it would be, given what it does.
+    /// </summary>
+    private static IEnumerable<(Expression Expression, Entity Entity, Func<string, Use> Use)> Expressions(Catalogue catalogue, string word)
     {
         var definitions = catalogue.Definitions;
         foreach (var layout in catalogue.Layouts.Values)
         {
-            if (definitions.Entities.GetValueOrDefault(layout.Entity) is not { } entity)
+            if (definitions.Entities.GetValueOrDefault(layout.Entity) is not { } entity || !layout.MayName(word))
             {
                 continue;
             }

@@ -34,6 +34,7 @@ public static partial class Impact
             "style" =>
             [
                 .. from layout in catalogue.Layouts.Values
+                where layout.MayName(name)
                 from node in layout.Walk()
                 where node.Word("style") == name
                 select InLayout(layout.Key, node.Id, "style", $"'{node.Id}' of '{layout.Key}' has it."),
@@ -96,7 +97,7 @@ public static partial class Impact
             yield return new Use(DocumentKind.Entity, entityKey, "/display", "display", $"Records of '{entity.Label}' are named by it.");
         }
 
-        foreach (var layout in catalogue.Layouts.Values)
+        foreach (var layout in catalogue.Layouts.Values.Where(layout => layout.MayName(key)))
         {
             foreach (var node in layout.Walk())
             {
@@ -107,7 +108,7 @@ public static partial class Impact
             }
         }
 
-        foreach (var (expression, entity, use) in Expressions(catalogue))
+        foreach (var (expression, entity, use) in Expressions(catalogue, key))
         {
             if (FieldsRead(expression, entity, catalogue).Any(read => read.Entity == entityKey && read.Field.Key == key))
             {
@@ -205,7 +206,7 @@ public static partial class Impact
             yield break;
         }
 
-        foreach (var (expression, entity, use) in Expressions(catalogue))
+        foreach (var (expression, entity, use) in Expressions(catalogue, choice))
         {
             if (Mentions(expression, choice) && FieldsRead(expression, entity, catalogue).Any(read => read.Field.ChoiceList == list))
             {
@@ -228,7 +229,7 @@ public static partial class Impact
             yield return use;
         }
 
-        foreach (var (expression, _, use) in Expressions(catalogue))
+        foreach (var (expression, _, use) in Expressions(catalogue, name))
         {
             if (Mentions(expression, name) && expression.Walk().Any(part => part is Expression.Select { Field: "roles" }))
             {
@@ -262,6 +263,11 @@ public static partial class Impact
             if (layout.Entity == name)
             {
                 yield return InLayout(layout.Key, layout.Root.Id, "entity", $"'{layout.Key}' arranges its fields.");
+            }
+
+            if (!layout.Head.Entities.Contains(name))
+            {
+                continue;
             }
 
             foreach (var node in layout.Walk().Where(node => node.Word("related") == name || node.Word("begins") == name))

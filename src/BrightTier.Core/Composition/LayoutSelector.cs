@@ -41,7 +41,7 @@ public static class LayoutSelector
         );
         return rule is not null
             ? catalogue.Layouts[rule.Layout]
-            : catalogue.For(entity.Key, kind).FirstOrDefault() ?? GeneratedLayout.Of(entity, kind, catalogue.Definitions);
+            : catalogue.First(entity.Key, kind) ?? GeneratedLayout.Of(entity, kind, catalogue.Definitions);
     }
 
     /// <summary>Whether a rule of the entity fits somebody in these surroundings, and if not, why.</summary>
@@ -64,25 +64,15 @@ public static class LayoutSelector
         : RuleVerdict.ConditionFails;
 
     /// <summary>
-    /// Those of some layouts that nobody can get: no rule gives them, and another comes first. Pieces are part of others. However many are
-    /// asked for, the catalogue is gone through once.
+    /// Those of some layouts that nobody can get: no rule gives them, and another comes first. Pieces are part of others.
     /// </summary>
     public static IEnumerable<Layout> Unrouted(Catalogue catalogue, IReadOnlyCollection<Layout> layouts)
     {
         var given = catalogue.Routing.Rules.Select(rule => (rule.Layout, rule.Kind)).ToHashSet();
-        var asked = layouts.Select(layout => (layout.Entity, layout.Kind)).ToHashSet();
-        var first = new Dictionary<(string Entity, string Kind), string>();
-        foreach (var layout in catalogue.Layouts.Values)
-        {
-            var name = (layout.Entity, layout.Kind);
-            if (asked.Contains(name) && (layout.Key == layout.Entity || !first.ContainsKey(name)))
-            {
-                first[name] = layout.Key;
-            }
-        }
-
         return layouts.Where(layout =>
-            layout.Kind != "piece" && !given.Contains((layout.Key, layout.Kind)) && first[(layout.Entity, layout.Kind)] != layout.Key
+            layout.Kind != "piece"
+            && !given.Contains((layout.Key, layout.Kind))
+            && catalogue.First(layout.Entity, layout.Kind)?.Key != layout.Key
         );
     }
 

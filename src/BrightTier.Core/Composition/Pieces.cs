@@ -16,7 +16,8 @@ public static class Pieces
 {
     /// <summary>Every use of a piece, by layout and in reading order.</summary>
     public static IEnumerable<PieceUse> Uses(string piece, Catalogue catalogue) =>
-        from layout in catalogue.Layouts.Values
+        from key in catalogue.Index.Naming(piece)
+        let layout = catalogue.Layouts[key]
         from node in layout.Walk()
         where node.Kind is NodeKind.Piece && node.Word("piece") == piece
         select new PieceUse(layout.Key, node.Id, node.Pairs("slots"));
@@ -51,8 +52,8 @@ public static class Pieces
     public static Entity AsEntity(Layout piece) => Entities.GetValue(piece, static key => new Entity
         {
             Key = key.Key,
-            Label = key.Root.Text("title") ?? Texts.Of(key.Key),
-            Plural = key.Root.Text("title") ?? Texts.Of(key.Key),
+            Label = key.Title ?? Texts.Of(key.Key),
+            Plural = key.Title ?? Texts.Of(key.Key),
             Display = "",
             Fields =
             [

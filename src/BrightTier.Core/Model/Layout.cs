@@ -4,7 +4,8 @@ namespace BrightTier.Core.Model;
 
 /// <summary>
 /// The document that arranges an entity's fields: a tree of nodes with an index from each id to its parent, kept beside the tree so that
-/// a node is found by climbing and descending one path, never by searching the whole.
+/// a node is found by climbing and descending one path, never by searching the whole. The tree of one among thousands is read when it is
+/// asked for, and may be let go of after that.
 /// </summary>
 public sealed class Layout : IEquatable<Layout>
 {
@@ -19,6 +20,23 @@ public sealed class Layout : IEquatable<Layout>
     /// </summary>
     private ImmutableDictionary<NodeId, NodeId>? shared;
 
+    /// <summary>The tree; null where it is read when it is asked for.</summary>
+    private readonly Node? root;
+
+    private readonly LayoutSource? source;
+
+    /// <summary>What was read of the source, for as long as somebody else holds it.</summary>
+    private readonly WeakReference<Layout>? read;
+
+    private LayoutHead? head;
+
+    private Layout(LayoutHead head, LayoutSource source, Layout? whole)
+    {
+        this.head = head;
+        this.source = source;
+        read = new WeakReference<Layout>(whole!);
+    }
+
     private Layout(
         Node root,
         Dictionary<NodeId, NodePosition>? made,
@@ -26,7 +44,7 @@ public sealed class Layout : IEquatable<Layout>
         ImmutableDictionary<NodeId, NodeId>? shared
     )
     {
-        Root = root;
+        this.root = root;
         this.made = made;
         this.alike = alike;
         this.shared = shared;
@@ -40,34 +58,66 @@ public sealed class Layout : IEquatable<Layout>
             .ToImmutableDictionary(pair => pair.Key, pair => pair.Value.Parent!.Value);
 
     /// <summary>Where every node stands, the root included.</summary>
-    internal Dictionary<NodeId, NodePosition> Standings => Made;
+    internal Dictionary<NodeId, NodePosition> Standings => Whole.Made;
 
     private Dictionary<NodeId, NodePosition> Made => made ??= Index(Root, Count);
 
-    public Node Root { get; }
+    /// <summary>This layout, or what its source says it is.</summary>
+    private Layout Whole
+    {
+        get
+        {
+            if (root is not null)
+            {
+                return this;
+            }
+
+            if (!read!.TryGetTarget(out var whole))
+            {
+                whole = source!.Read();
+                read.SetTarget(whole);
+            }
+
+            return whole;
+        }
+    }
+
+    public Node Root => root ?? Whole.Root;
+
+    /// <summary>What is asked of it among thousands.</summary>
+    public LayoutHead Head => head ??= LayoutHead.Of(this);
 
     /// <summary>full, short, card, list, print or piece.</summary>
-    public string Kind => Root.Word("kind") ?? "full";
+    public string Kind => head?.Kind ?? Root.Word("kind") ?? "full";
 
-    public string Key => Root.Word("key") ?? "";
+    public string Key => head?.Key ?? Root.Word("key") ?? "";
 
-    public string Entity => Root.Word("entity") ?? "";
+    public string Entity => head?.Entity ?? Root.Word("entity") ?? "";
 
     /// <summary>The layout it is derived from, by key.</summary>
-    public string? Extends => Root.Word("extends");
+    public string? Extends => head is not null ? head.Extends : Root.Word("extends");
 
     /// <summary>Whether it is put away: nobody gets it, and nothing may name it.</summary>
-    public bool IsArchived => Root.Flag("archived");
+    public bool IsArchived => head?.IsArchived ?? Root.Flag("archived");
+
+    public Texts? Title => head is not null ? head.Title : Root.Text("title");
+
+    /// <summary>Whether it may hold this word: never false where it does.</summary>
+    public bool MayName(string word) => source?.Has(word) ?? true;
 
     public IEnumerable<Node> Variants => Root.Children.Where(child => child.Kind is NodeKind.Variant);
 
     public Node? Body => Root.Children.FirstOrDefault(child => child.Kind is NodeKind.Body);
 
-    public int Count => Parents?.Count ?? (shared!.Count + 1);
+    public int Count => root is null ? Whole.Count : Parents?.Count ?? (shared!.Count + 1);
 
     /// <summary>A layout over a tree whose ids are unique.</summary>
     /// <exception cref="ArgumentException">Two nodes share an id.</exception>
     public static Layout Of(Node root) => Of(root, 0);
+
+    /// <summary>A layout whose tree is read when it is asked for.</summary>
+    /// <param name="whole">What would be read, where it is at hand: it is not held.</param>
+    public static Layout Of(LayoutHead head, LayoutSource source, Layout? whole = null) => new(head, source, whole);
 
     /// <param name="count">How many nodes it has; 0 where that is not known.</param>
     internal static Layout Of(Node root, int count) => new(root, Index(root, count), null, null);
@@ -93,15 +143,22 @@ public sealed class Layout : IEquatable<Layout>
         }
     }
 
-    public bool Contains(NodeId id) => Parents?.ContainsKey(id) ?? (id == Root.Id || shared!.ContainsKey(id));
+    public bool Contains(NodeId id) =>
+        root is null ? Whole.Contains(id) : Parents?.ContainsKey(id) ?? (id == root.Id || shared!.ContainsKey(id));
 
     public NodeId? ParentOf(NodeId id) =>
-        Parents is { } parents ? parents.GetValueOrDefault(id).Parent
+        root is null ? Whole.ParentOf(id)
+        : Parents is { } parents ? parents.GetValueOrDefault(id).Parent
         : shared!.TryGetValue(id, out var parent) ? parent
         : null;
 
     public Node? Find(NodeId id)
     {
+        if (root is null)
+        {
+            return Whole.Find(id);
+        }
+
         if (made is not null)
         {
             return made.GetValueOrDefault(id).Node;
@@ -138,6 +195,11 @@ public sealed class Layout : IEquatable<Layout>
     /// </summary>
     internal Layout Replace(NodeId id, Func<Node, Node> change, IEnumerable<Node>? added = null, IEnumerable<Node>? removed = null)
     {
+        if (root is null)
+        {
+            return Whole.Replace(id, change, added, removed);
+        }
+
         var path = PathTo(id).ToArray();
         if (added is null && removed is null)
         {
@@ -162,6 +224,11 @@ public sealed class Layout : IEquatable<Layout>
     /// <summary>The layout with a node re-hung without touching the index of what lies below it.</summary>
     internal Layout Rehang(Node node, NodeId from, NodeId to, int place)
     {
+        if (root is null)
+        {
+            return Whole.Rehang(node, from, to, place);
+        }
+
         var without = Along(Root, PathTo(from).ToArray(), 0, parent =>
             parent with
             {
@@ -217,7 +284,7 @@ public sealed class Layout : IEquatable<Layout>
     /// <summary>Where a node stands: the node, its parent, and its place among the children there.</summary>
     internal readonly record struct NodePosition(Node Node, NodeId? Parent, int Index);
 
-    public bool Equals(Layout? other) => other is not null && Root.Equals(other.Root);
+    public bool Equals(Layout? other) => ReferenceEquals(this, other) || (other is not null && Root.Equals(other.Root));
 
     public override bool Equals(object? obj) => Equals(obj as Layout);
 

@@ -74,7 +74,7 @@ public sealed partial class Resolver
             layout.Kind,
             mode,
             viewer.Language,
-            layout.Root.Text("title")?.In(viewer.Language) ?? (layout.Kind == "list" ? entity.Plural : entity.Label).In(viewer.Language),
+            layout.Title?.In(viewer.Language) ?? (layout.Kind == "list" ? entity.Plural : entity.Label).In(viewer.Language),
             layout.Root.Word("width") ?? "full",
             layout.Root.Word("density") ?? "roomy",
             content,

@@ -5,44 +5,42 @@ using BrightTier.Core.Model;
 namespace BrightTier.Core.Validation;
 
 /// <summary>Which layouts can have other findings after documents changed: those that are others, and those that rest on what is.</summary>
-internal static class AffectedLayouts
+public static class AffectedLayouts
 {
-    public static IEnumerable<Layout> Between(Catalogue before, Catalogue next)
+    /// <param name="changed">The layouts that can be others, by key; null where that is not known, and all are compared.</param>
+    public static IEnumerable<Layout> Between(Catalogue before, Catalogue next, IEnumerable<string>? changed = null)
     {
-        var changed = Definitions(before.Definitions, next.Definitions);
-        if (changed.Contains((DocumentKind.Application, "application")))
+        var definitions = Definitions(before.Definitions, next.Definitions);
+        if (definitions.Contains((DocumentKind.Application, "application")))
         {
             return next.Layouts.Values;
         }
 
-        foreach (var (key, layout) in next.Layouts)
+        var affected = (changed ?? before.Layouts.Keys.Union(next.Layouts.Keys))
+            .Where(key => !ReferenceEquals(before.Layouts.GetValueOrDefault(key), next.Layouts.GetValueOrDefault(key)))
+            .ToHashSet(StringComparer.Ordinal);
+        foreach (var (kind, entity) in definitions)
         {
-            if (!ReferenceEquals(before.Layouts.GetValueOrDefault(key), layout))
+            if (kind is DocumentKind.Entity)
             {
-                changed.Add((DocumentKind.Layout, key));
+                affected.UnionWith(
+                    next.Index.Sorts.Where(sort => sort.Entity == entity).SelectMany(sort => next.Index.Of(entity, sort.Kind))
+                );
+                affected.UnionWith(next.Index.Showing(entity));
             }
         }
 
-        changed.UnionWith(before.Layouts.Keys.Where(key => !next.Layouts.ContainsKey(key)).Select(key => (DocumentKind.Layout, key)));
-        if (changed.Count == 0)
-        {
-            return [];
-        }
-
         // What extends one that is another, or holds such a piece, is another itself.
-        while (
-            next
-                .Layouts.Values.Where(layout =>
-                    !changed.Contains((DocumentKind.Layout, layout.Key)) && DocumentDependencies.OfLayout(layout).Any(changed.Contains)
-                )
-                .ToArray()
-                is { Length: > 0 } more
-        )
+        var waiting = new Queue<string>(affected);
+        while (waiting.TryDequeue(out var key))
         {
-            changed.UnionWith(more.Select(layout => (DocumentKind.Layout, layout.Key)));
+            foreach (var user in next.Index.Naming(key).Where(affected.Add))
+            {
+                waiting.Enqueue(user);
+            }
         }
 
-        return next.Layouts.Values.Where(layout => changed.Contains((DocumentKind.Layout, layout.Key)));
+        return affected.Order(StringComparer.Ordinal).Select(key => next.Layouts.GetValueOrDefault(key)).OfType<Layout>();
     }
 
     /// <summary>The definitions that are others, and the entities that lead to them.</summary>

@@ -15,7 +15,8 @@ public sealed record ReleaseProblem(string At, Message Message, string Code, boo
 public static class ReleaseCheck
 {
     /// <param name="before">What everyone has.</param>
-    public static IReadOnlyList<ReleaseProblem> Between(Catalogue before, Catalogue next)
+    /// <param name="changed">The layouts that can be others, by key; null where that is not known.</param>
+    public static IReadOnlyList<ReleaseProblem> Between(Catalogue before, Catalogue next, IEnumerable<string>? changed = null)
     {
         var problems = new List<ReleaseProblem>();
         // What a retired field points at may be put away; its values are kept, too.
@@ -43,7 +44,7 @@ public static class ReleaseCheck
         );
         problems.AddRange(
             AffectedLayouts
-                .Between(before, next)
+                .Between(before, next, changed)
                 .AsParallel()
                 .AsOrdered()
                 .SelectMany(layout =>

@@ -47,24 +47,14 @@ public sealed partial class DraftDocuments
     )
     {
         var changed = heads.Where(head => known.Heads.GetValueOrDefault(head.Key) != head.Value).Select(head => head.Key).ToArray();
-        // So many are read faster together.
-        if (changed.Length > 20 || known.Heads.Count > heads.Count)
+        if (known.Heads.Count > heads.Count)
         {
             return null;
         }
 
-        List<Document> documents = [];
-        foreach (var (kind, key) in changed)
-        {
-            if (await store.Find(kind, key, cancel) is not { } row || ParsedOrNull(row) is not { } document)
-            {
-                return null;
-            }
-
-            documents.Add(document);
-        }
-
-        return documents;
+        var rows = await Rows(changed, cancel);
+        var documents = changed.Select(name => rows.GetValueOrDefault(name) is { } row ? ParsedOrNull(row) : null).ToArray();
+        return documents.Contains(null) ? null : [.. documents.OfType<Document>()];
     }
 
     /// <summary>What was changed here is known here: only what others do is looked up.</summary>

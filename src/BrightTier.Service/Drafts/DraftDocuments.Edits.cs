@@ -252,8 +252,9 @@ public sealed partial class DraftDocuments
         var change = Change(next, label, applied.Edits, applied.Inverse);
         change.IdempotencyKey = sent;
         await Store([(next, change)], cancel);
-        parsed[(next.Kind, next.Key)] = (next.Revision, document, []);
-        Advance(next, document);
+        var stored = kept.Of(next.Content, document);
+        parsed[(next.Kind, next.Key)] = (next.Revision, stored, []);
+        Advance(next, stored);
         return new DraftEdit(next, Element(change.Edits), Element(change.Inverse));
     }
 }

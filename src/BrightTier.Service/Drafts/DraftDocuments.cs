@@ -22,6 +22,7 @@ public sealed partial class DraftDocuments(
     DraftStore store,
     ReleaseStore released,
     CurrentRelease releases,
+    KeptLayouts kept,
     Broadcaster broadcaster,
     AuditStore audit,
     TimeProvider time
@@ -81,7 +82,12 @@ public sealed partial class DraftDocuments(
             return known;
         }
 
-        var (document, problems) = DocumentFile.Read(row.Content, row.Kind, row.Key);
+        // What is as it was released is the very same, and read there.
+        var (document, problems) =
+            releases.Default.Hashes.GetValueOrDefault((row.Kind, row.Key)) == ReleaseStore.HashOf(row.Content)
+            && !releases.Default.Damaged.Any(damaged => (damaged.Kind, damaged.Key) == (row.Kind, row.Key))
+                ? (releases.Default.Catalogue.Find(DocumentFile.KindNamed(row.Kind)!.Value, row.Key), [])
+                : kept.Read(row.Content, row.Kind, row.Key);
         return parsed[(row.Kind, row.Key)] = (row.Revision, document, problems);
     }
 
@@ -232,17 +238,32 @@ public sealed partial class DraftDocuments(
         try
         {
             await RequireRights(documents.Select(each => each.Document), by, cancel);
-            var all = new List<(DraftRow, ChangeRow)>();
-            foreach (var (document, expected) in documents)
+            foreach (var (document, _) in documents)
             {
                 by.Require(Permissions.Configure, releases.Default.Definitions.Application, document);
-                var present = expected == 0 ? null : await store.Find(document.Kind.Name(), document.Key, cancel);
-                var row = NewRow(document, expected + 1, by);
-                row.Published = present?.Published;
-                all.Add((row, Change(row, label, document, present)));
             }
 
-            await Store(all, cancel);
+            var present = await Rows(
+                [.. documents.Where(each => each.Expected > 0).Select(each => (each.Document.Kind.Name(), each.Document.Key))],
+                cancel
+            );
+            await Store(
+                [
+                    .. documents
+                        .AsParallel()
+                        .AsOrdered()
+                        .Select(each => (each.Document, each.Expected, Written: DocumentFile.WriteAndReadBack(each.Document)))
+                        .AsSequential()
+                        .Select(each =>
+                        {
+                            var before = present.GetValueOrDefault((each.Document.Kind.Name(), each.Document.Key));
+                            var row = NewRow(each.Document, each.Expected + 1, by, each.Written);
+                            row.Published = before?.Published;
+                            return (row, Change(row, label, each.Document, before));
+                        }),
+                ],
+                cancel
+            );
         }
         finally
         {
@@ -300,9 +321,12 @@ public sealed partial class DraftDocuments(
     /// <summary>The next row of a draft. By whatever way a document came, it is read back before it is stored.</summary>
     /// <param name="before">What it was made of, which has been read back.</param>
     /// <exception cref="RefusedException">422: it would not be read back the same, with the place.</exception>
-    private DraftRow NewRow(Document document, long revision, Author by, Document? before = null)
+    private DraftRow NewRow(Document document, long revision, Author by, Document? before = null) =>
+        NewRow(document, revision, by, DocumentFile.WriteAndReadBack(document, before));
+
+    private DraftRow NewRow(Document document, long revision, Author by, (string Text, IReadOnlyList<FileProblem> Problems) written)
     {
-        var (text, problems) = DocumentFile.WriteAndReadBack(document, before);
+        var (text, problems) = written;
         return problems.Count > 0
             ? throw Problems.Document(problems)
             : new DraftRow

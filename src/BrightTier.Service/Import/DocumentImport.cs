@@ -64,7 +64,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
             await drafts.SaveAll([.. changing.Select(document => (document, Revision(document.Kind, document.Key)))], label, by, cancel);
         }
 
-        var report = new ImportReport(taken, [.. arriving.Select(each => Info(each, before, taken))], findings)
+        var report = new ImportReport(taken, [.. arriving.AsParallel().AsOrdered().Select(each => Info(each, before, taken))], findings)
         {
             Missing = gone.Answer(
                 (kind, key) => Revision(kind, key) + (taken && gone.Gone.Any(each => (each.Kind, each.Key) == (kind, key)) ? 1 : 0)
@@ -93,7 +93,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
                 Problems.Part("/conflictResolution", $"must be mine or theirs")
             ),
         };
-        var arriving = new List<IncomingDocument>();
+        var based = new List<(Document Sent, Document? From, (Document?, long, string)? Draft, Message? Where)>();
         foreach (var (read, before) in Read(request.Documents))
         {
             var row = rows.GetValueOrDefault((read.Kind.Name(), read.Key));
@@ -103,16 +103,22 @@ public sealed class DocumentImport(DraftDocuments drafts)
             var now = row is null ? null : drafts.ParsedOrNull(row);
             from = from?.CarriedFrom(now);
             var sent = read.CarriedFrom(from ?? now);
-            arriving.Add(
-                IncomingDocument.Reconcile(sent, from, row is null ? null : (now, row.Revision, row.ChangedBy), request.Merge, side) with
-                {
-                    Sent = sent,
-                    Where = where,
-                }
-            );
+            based.Add((sent, from, row is null ? null : (now, row.Revision, row.ChangedBy), where));
         }
 
-        return arriving;
+        return
+        [
+            .. based
+                .AsParallel()
+                .AsOrdered()
+                .Select(each =>
+                    IncomingDocument.Reconcile(each.Sent, each.From, each.Draft, request.Merge, side) with
+                    {
+                        Sent = each.Sent,
+                        Where = each.Where,
+                    }
+                ),
+        ];
     }
 
     private static void RequireNoConflict(IReadOnlyList<IncomingDocument> arriving)
@@ -171,9 +177,10 @@ public sealed class DocumentImport(DraftDocuments drafts)
         var parts = new List<ProblemPart>();
         var read = new List<(Document, Document?)>();
         var seen = new HashSet<(DocumentKind, string)>();
+        var texts = documents.AsParallel().AsOrdered().Select(each => (Sent: DocumentFile.Read(each.Text), Before: Before(each))).ToArray();
         for (var i = 0; i < documents.Count; i++)
         {
-            var (document, problems) = DocumentFile.Read(documents[i].Text);
+            var ((document, problems), before) = texts[i];
             parts.AddRange(
                 problems.Select(problem =>
                     Problems.Part(
@@ -190,7 +197,6 @@ public sealed class DocumentImport(DraftDocuments drafts)
                 parts.Add(Problems.Part($"/documents/{i}", $"the {document.Kind.Noun()} '{document.Key}' is there twice"));
             }
 
-            var before = documents[i].Before is { } text ? DocumentFile.Read(text).Document : null;
             if (document is not null)
             {
                 read.Add((document, before?.Kind == document.Kind && before.Key == document.Key ? before : null));
@@ -207,6 +213,8 @@ public sealed class DocumentImport(DraftDocuments drafts)
                     : $"There are {parts.Count} things wrong with these documents; nothing was imported.",
                 parts
             );
+
+        static Document? Before(ImportDocument each) => each.Before is { } text ? DocumentFile.Read(text).Document : null;
     }
 
     private static ImportedDocument Info(IncomingDocument each, Catalogue before, bool taken) =>
@@ -248,10 +256,22 @@ public sealed class DocumentImport(DraftDocuments drafts)
         ];
     }
 
-    private static IReadOnlyList<NewFinding> New(Catalogue before, Catalogue after) =>
-        ReferenceEquals(before, after) ? [] : [.. All(after).Except(All(before))];
+    private static IReadOnlyList<NewFinding> New(Catalogue before, Catalogue after)
+    {
+        if (ReferenceEquals(before, after))
+        {
+            return [];
+        }
 
-    private static IEnumerable<NewFinding> All(Catalogue catalogue) =>
+        var affected = AffectedLayouts.Between(before, after).ToArray();
+        return
+        [
+            .. All(after, affected)
+                .Except(All(before, affected.Select(layout => before.Layouts.GetValueOrDefault(layout.Key)).OfType<Layout>())),
+        ];
+    }
+
+    private static IEnumerable<NewFinding> All(Catalogue catalogue, IEnumerable<Layout> layouts) =>
         Checker
             .CheckDocuments(catalogue)
             .Select(finding => new NewFinding(
@@ -263,18 +283,21 @@ public sealed class DocumentImport(DraftDocuments drafts)
                 finding.Message.ToString()
             ))
             .Concat(
-                catalogue.Layouts.Values.SelectMany(layout =>
-                    Checker
-                        .Check(layout, catalogue)
-                        .Select(finding => new NewFinding(
-                            "layout",
-                            layout.Key,
-                            finding.Node.Name,
-                            Severity(finding.Severity),
-                            finding.Code,
-                            finding.Message.ToString()
-                        ))
-                )
+                layouts
+                    .AsParallel()
+                    .AsOrdered()
+                    .SelectMany(layout =>
+                        Checker
+                            .Known(layout, catalogue)
+                            .Select(finding => new NewFinding(
+                                "layout",
+                                layout.Key,
+                                finding.Node.Name,
+                                Severity(finding.Severity),
+                                finding.Code,
+                                finding.Message.ToString()
+                            ))
+                    )
             );
 
     private static string Severity(Severity severity) => severity.ToString().ToLowerInvariant();

@@ -34,7 +34,7 @@ public static class ArchiveEndpoints
         var uses = layout.IsArchived ? [] : Impact.Of(subject, key, await drafts.Catalogue(cancel));
         return uses.Count == 0
             ? Answer(await drafts.SetArchived(key, true, http.Caller().Author, cancel))
-            : throw Problems.InUse("layout-used", layout.Root.Text("title") ?? Texts.Of(key), uses);
+            : throw Problems.InUse("layout-used", layout.Title ?? Texts.Of(key), uses);
     }
 
     private static async Task<IResult> BringBack(HttpContext http, string key, DraftDocuments drafts, CancellationToken cancel) =>

@@ -144,14 +144,14 @@ public static class LayoutEndpoints
         return new LayoutSummary(
             row.Key,
             (layout ?? releases.Default.Catalogue.Layouts.GetValueOrDefault(row.Key))?.Entity ?? "",
-            layout?.Root.Text("title")?.In(language) ?? row.Key,
+            layout?.Title?.In(language) ?? row.Key,
             row.Revision,
             row.Published,
             findings.Count(finding => finding.Severity is Severity.Error),
             findings.Count(finding => finding.Severity is Severity.Warning),
             DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt),
             row.ChangedBy,
-            layout?.Root.Word("kind") ?? "full",
+            layout?.Kind ?? "full",
             comments.GetValueOrDefault(CommentSubject.Draft(row.Kind, row.Key)),
             draft.Damage,
             layout is null ? 0 : uses.GetValueOrDefault(row.Key)

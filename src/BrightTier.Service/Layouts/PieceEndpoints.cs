@@ -76,7 +76,7 @@ public static class PieceEndpoints
     private static PieceInfo Info(Layout piece, long changedAt, Core.Model.Catalogue catalogue, string language) =>
         new(
             piece.Key,
-            piece.Root.Text("title")?.In(language) ?? piece.Key,
+            piece.Title?.In(language) ?? piece.Key,
             [
                 .. Pieces
                     .Slots(piece)
@@ -93,7 +93,7 @@ public static class PieceEndpoints
                     .Select(use => new PieceUseInfo(
                         use.Layout,
                         use.Node.Name,
-                        catalogue.Layouts[use.Layout].Root.Text("title")?.In(language) ?? use.Layout
+                        catalogue.Layouts[use.Layout].Title?.In(language) ?? use.Layout
                     )),
             ],
             DateTimeOffset.FromUnixTimeMilliseconds(changedAt)

@@ -140,7 +140,7 @@ public static class RoutingEndpoints
         return TypedResults.Json(
             new RoutedInfo(
                 layout.Key,
-                layout.Root.Text("title")?.In(caller.Person.Language) ?? layout.Key,
+                layout.Title?.In(caller.Person.Language) ?? layout.Key,
                 !catalogue.Layouts.ContainsKey(layout.Key),
                 tried
             ),

@@ -37,7 +37,11 @@ public sealed partial class ReleasePublisher
         }
 
         var drafted = Drafted(rows.Where(IsAnother));
-        var found = ReleaseCheck.Between(now.Catalogue, now.With(now.Number + 1, drafted).Catalogue);
+        var found = ReleaseCheck.Between(
+            now.Catalogue,
+            now.With(now.Number + 1, drafted).Catalogue,
+            drafted.Where(each => each.Document is Document.OfLayout).Select(each => each.Document.Key)
+        );
         return new ReleasePlan(
             now.Number,
             planned,

@@ -36,7 +36,7 @@ public sealed partial class ReleasePublisher
             );
             var next = releases.Default.With(0, Drafted(rows));
             by.RequireRights(releases.Default.Definitions, next.Definitions);
-            Check(next, terms.OverrideReason is not null);
+            Check(next, rows.Select(row => (row.Kind, row.Key)), terms.OverrideReason is not null);
             await store.StoreContents(rows.Select(row => row.Content), cancel);
             var release = new ScheduledReleaseRow
             {

@@ -27,6 +27,7 @@ public sealed partial class ReleasePublisher(
     ScheduledReleaseStore scheduled,
     PeopleStore people,
     CurrentRelease releases,
+    KeptLayouts kept,
     DraftApprovals approving,
     IRecordStore records,
     ReleaseAnnouncer announcer,
@@ -204,7 +205,7 @@ public sealed partial class ReleasePublisher(
         var read = new List<(ReleasedText, Document)>();
         foreach (var text in texts)
         {
-            var document = DocumentFile.Read(text.Text, text.Kind, text.Key).Document
+            var document = kept.Read(text.Text, text.Kind, text.Key).Document
                 ?? throw new RefusedException(
                     409,
                     "document-damaged",
@@ -260,14 +261,18 @@ public sealed partial class ReleasePublisher(
     {
         RequirePlace(terms);
         RequireRights(next, revisions, terms);
-        var standing = Check(next, terms.OverrideReason is not null);
+        var texts = changed.Concat(releases.Default.Hashes.Keys.Where(name => !next.Hashes.ContainsKey(name)).Select(Gone)).ToArray();
+        var standing = Check(next, texts.Select(text => (text.Kind, text.Key)), terms.OverrideReason is not null);
         Step("checked");
         await records.Define(next.Definitions, next.Catalogue.SortedFields, cancel);
         Step("tables-defined");
         var release = Row(next.Number, terms, standing.Count > 0);
         release.Partial = release.Base > 0;
-        var texts = changed.Concat(releases.Default.Hashes.Keys.Where(name => !next.Hashes.ContainsKey(name)).Select(Gone)).ToArray();
-        await store.StoreContents(texts.Where(text => terms.Restores is null || text.Text.Length == 0).Select(text => text.Text), cancel);
+        await store.StoreContents(
+            texts.Where(text => terms.Restores is null || text.Text.Length == 0).Select(text => text.Text),
+            cancel,
+            CurrentRelease.Readings(next, texts.Where(text => text.Text.Length > 0))
+        );
         Step("contents-stored");
         release.Documents.AddRange(
             texts.Select(text => new ReleaseDocumentRow
@@ -340,11 +345,16 @@ public sealed partial class ReleasePublisher(
     }
 
     /// <summary>No layout with an error is published, nor one that what is published would break; nor does a field go missing.</summary>
+    /// <param name="changed">The documents of it that are others than everyone has.</param>
     /// <param name="overridden">Whether it goes out although layouts have errors. What would lose data never does.</param>
     /// <returns>The errors that stand against it.</returns>
-    private List<ProblemPart> Check(Snapshot next, bool overridden)
+    private List<ProblemPart> Check(Snapshot next, IEnumerable<(string Kind, string Key)> changed, bool overridden)
     {
-        var problems = ReleaseCheck.Between(releases.Default.Catalogue, next.Catalogue);
+        var problems = ReleaseCheck.Between(
+            releases.Default.Catalogue,
+            next.Catalogue,
+            changed.Where(name => name.Kind == DocumentKind.Layout.Name()).Select(name => name.Key)
+        );
         List<ProblemPart> parts = [.. problems.Select(problem => Problems.Part(problem.At, problem.Message, problem.Code))];
         return parts.Count == 0 || (overridden && !problems.Any(problem => problem.LosesData))
             ? parts

@@ -309,12 +309,7 @@ public static class ReleaseEndpoints
         ];
         var unrouted = LayoutSelector
             .Unrouted(made.Catalogue, layouts)
-            .Select(layout => new UnroutedInfo(
-                layout.Key,
-                layout.Root.Text("title")?.In(language) ?? layout.Key,
-                layout.Entity,
-                layout.Kind
-            ));
+            .Select(layout => new UnroutedInfo(layout.Key, layout.Title?.In(language) ?? layout.Key, layout.Entity, layout.Kind));
         return CreatedResource.At(
             http,
             $"/api/releases/{release.Number.ToString(CultureInfo.InvariantCulture)}",

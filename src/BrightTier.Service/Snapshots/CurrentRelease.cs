@@ -16,7 +16,7 @@ public sealed record ActiveReleases(Snapshot Everyone, StagedRelease? Staged)
 }
 
 /// <summary>Which release whom is served.</summary>
-public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> log)
+public sealed class CurrentRelease(ReleaseStore store, KeptLayouts kept, ILogger<CurrentRelease> log)
 {
     private readonly AsyncLocal<Snapshot?> asked = new();
     private ActiveReleases serving = new(Snapshot.None, null);
@@ -72,12 +72,18 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
     private async Task<Snapshot> At(long number, ActiveReleases known, CancellationToken cancel) =>
         number == known.Everyone.Number ? known.Everyone
         : number == known.Staged?.Snapshot.Number ? known.Staged.Snapshot
-        : await Read(number, await store.Texts(number, cancel), cancel);
+        : await Read(number, await store.Texts(number, cancel, LayoutReading.Reader), cancel);
 
     /// <summary>A release of these texts, with what is served in the place of those that cannot be read.</summary>
     public async Task<Snapshot> Read(long number, IEnumerable<ReleasedText> texts, CancellationToken cancel)
     {
-        var snapshot = await Snapshot.Of(number, texts, text => Instead(text, number, cancel));
+        var all = texts.ToArray();
+        var snapshot = await Snapshot.Of(number, all, kept, text => Instead(text, number, cancel));
+        if (Readings(snapshot, all.Where(text => text.Head is null)) is { Count: > 0 } readings)
+        {
+            await store.KeepReadings(readings, cancel);
+        }
+
         foreach (var damaged in snapshot.Damaged)
         {
             log.LogError(
@@ -90,6 +96,25 @@ public sealed class CurrentRelease(ReleaseStore store, ILogger<CurrentRelease> l
         }
 
         return snapshot;
+    }
+
+    /// <summary>What reading the layouts among some texts of a release came to, to be kept for the next start.</summary>
+    public static IReadOnlyList<ReadingRow> Readings(Snapshot snapshot, IEnumerable<ReleasedText> texts)
+    {
+        var damaged = snapshot.Damaged.Select(each => (each.Kind, each.Key)).ToHashSet();
+        return
+        [
+            .. texts
+                .Where(text => text.Kind == DocumentKind.Layout.Name() && !damaged.Contains((text.Kind, text.Key)))
+                .Select(text => (text.Hash, Document: snapshot.Catalogue.Find(DocumentKind.Layout, text.Key) as Document.OfLayout))
+                .Where(each => each.Document is not null)
+                .Select(each => new ReadingRow
+                {
+                    Hash = each.Hash,
+                    Reader = LayoutReading.Reader,
+                    Head = LayoutReading.Write(each.Document!.Layout.Head),
+                }),
+        ];
     }
 
     /// <summary>

@@ -95,17 +95,22 @@ public sealed class Snapshot
         );
     }
 
-    /// <summary>Parses texts of one release side by side, since a service that starts waits for this.</summary>
+    /// <summary>
+    /// Parses texts of one release side by side, since a service that starts waits for this: of layouts those alone that this build has
+    /// never
+    /// read.
+    /// </summary>
     /// <param name="instead">The last text of a document that can be read, with its release; null where there is none.</param>
     public static async Task<Snapshot> Of(
         long number,
         IEnumerable<ReleasedText> texts,
+        KeptLayouts kept,
         Func<ReleasedText, Task<(Document Document, long Release)?>> instead
     )
     {
         var all = texts.ToArray();
         var (documents, damaged) = (new List<Document>(), new List<DamagedDocument>());
-        foreach (var (text, (document, problems)) in all.AsParallel().AsOrdered().Select(text => (text, Read(text))).ToArray())
+        foreach (var (text, (document, problems)) in all.AsParallel().AsOrdered().Select(text => (text, Read(text, kept))).ToArray())
         {
             if (document is not null)
             {
@@ -126,13 +131,15 @@ public sealed class Snapshot
         );
     }
 
-    private static (Document? Document, IReadOnlyList<FileProblem> Problems) Read(ReleasedText text)
+    private static (Document? Document, IReadOnlyList<FileProblem> Problems) Read(ReleasedText text, KeptLayouts kept)
     {
         if (ReleaseStore.HashOf(text.Text) != text.Hash)
         {
             return (null, [new FileProblem(new Place(1, 1, ""), $"it is not the text that was released: its hash is another")]);
         }
 
-        return DocumentFile.Read(text.Text, text.Kind, text.Key);
+        return text.Head is { } written && LayoutReading.Read(written) is { } head && head.Key == text.Key
+            ? (new Document.OfLayout(kept.Of(text.Text, head)), [])
+            : kept.Read(text.Text, text.Kind, text.Key);
     }
 }

@@ -1,5 +1,6 @@
 using System.Text.Json.Serialization.Metadata;
 using BrightTier.Contracts;
+using BrightTier.Core.Documents;
 using BrightTier.Service.Access;
 using BrightTier.Service.Attachment;
 using BrightTier.Service.Audit;
@@ -211,6 +212,7 @@ public sealed class ServiceApplication : IAsyncDisposable
     {
         services.AddSingleton(TimeProvider.System);
         services
+            .AddSingleton<KeptLayouts>()
             .AddSingleton<CurrentRelease>()
             .AddSingleton<DraftDocuments>()
             .AddSingleton<ReleasePublisher>()

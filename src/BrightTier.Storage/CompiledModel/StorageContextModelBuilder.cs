@@ -11,7 +11,7 @@ namespace BrightTier.Storage.CompiledModel
     public partial class StorageContextModel
     {
         private StorageContextModel()
-            : base(skipDetectChanges: false, modelId: new Guid("134c2ac2-e935-422d-9399-be583268bd02"), entityTypeCount: 24)
+            : base(skipDetectChanges: false, modelId: new Guid("3cb47925-da1b-45cd-a3e0-5a1515375c8d"), entityTypeCount: 25)
         {
         }
 
@@ -35,6 +35,7 @@ namespace BrightTier.Storage.CompiledModel
             var personRow = PersonRowEntityType.Create(this);
             var preferenceRow = PreferenceRowEntityType.Create(this);
             var presenceRow = PresenceRowEntityType.Create(this);
+            var readingRow = ReadingRowEntityType.Create(this);
             var releaseDocumentRow = ReleaseDocumentRowEntityType.Create(this);
             var releaseRow = ReleaseRowEntityType.Create(this);
             var rolloutRow = RolloutRowEntityType.Create(this);
@@ -68,6 +69,7 @@ namespace BrightTier.Storage.CompiledModel
             PersonRowEntityType.CreateAnnotations(personRow);
             PreferenceRowEntityType.CreateAnnotations(preferenceRow);
             PresenceRowEntityType.CreateAnnotations(presenceRow);
+            ReadingRowEntityType.CreateAnnotations(readingRow);
             ReleaseDocumentRowEntityType.CreateAnnotations(releaseDocumentRow);
             ReleaseRowEntityType.CreateAnnotations(releaseRow);
             RolloutRowEntityType.CreateAnnotations(rolloutRow);

@@ -434,6 +434,24 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("presence", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.ReadingRow", b =>
+                {
+                    b.Property<string>("Hash")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Head")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Reader")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Hash");
+
+                    b.ToTable("reading", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.ReleaseDocumentRow", b =>
                 {
                     b.Property<long>("Release")

@@ -64,7 +64,9 @@ public sealed class NavigationUnknown : IDocumentRule
         }
 
         var reached = catalogue.Navigation.Entries.SelectMany(each => each.Walk()).Select(entry => entry.Entity).ToHashSet();
-        foreach (var entity in entities.Values.Where(entity => !reached.Contains(entity.Key) && catalogue.For(entity.Key, "full").Any()))
+        foreach (
+            var entity in entities.Values.Where(entity => !reached.Contains(entity.Key) && catalogue.First(entity.Key, "full") is not null)
+        )
         {
             yield return Found(Severity.Advice, "/entries", $"No entry of the menu leads to '{entity.Plural}', which has a form.");
         }

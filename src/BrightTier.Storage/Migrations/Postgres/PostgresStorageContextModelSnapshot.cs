@@ -498,6 +498,27 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.ToTable("presence", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.ReadingRow", b =>
+                {
+                    b.Property<string>("Hash")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Head")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Reader")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.HasKey("Hash");
+
+                    b.ToTable("reading", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.ReleaseDocumentRow", b =>
                 {
                     b.Property<long>("Release")
