@@ -112,6 +112,7 @@ public sealed class HistoryStore(IDbContextFactory<StorageContext> contexts)
     )
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
+        await using var transaction = await context.Database.BeginTransactionAsync(cancel);
         await ReleaseStore.StoreContents(context, arrived.Select(each => each.Text), cancel);
         context.ImportedVersions.AddRange(
             arrived.Select(each => new ImportedVersionRow
@@ -124,6 +125,7 @@ public sealed class HistoryStore(IDbContextFactory<StorageContext> contexts)
             })
         );
         await context.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
     }
 
     /// <summary>The text of a hash that a history names.</summary>

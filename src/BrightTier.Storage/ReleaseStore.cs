@@ -105,16 +105,17 @@ public sealed partial class ReleaseStore(IDbContextFactory<StorageContext> conte
     private static async Task KeepReadings(StorageContext context, IEnumerable<ReadingRow> readings, CancellationToken cancel)
     {
         // In one order, so that of two who keep the same neither waits for the other.
-        foreach (var reading in readings.DistinctBy(reading => reading.Hash).OrderBy(reading => reading.Hash, StringComparer.Ordinal))
-        {
-            await context.Database.ExecuteSqlAsync(
-                $"""
-                INSERT INTO reading ("Hash", "Reader", "Head") VALUES ({reading.Hash}, {reading.Reader}, {reading.Head})
-                ON CONFLICT ("Hash") DO UPDATE SET "Reader" = excluded."Reader", "Head" = excluded."Head"
-                """,
-                cancel
-            );
-        }
+        await context.Run(
+            """
+            INSERT INTO reading ("Hash", "Reader", "Head") VALUES (@p0, @p1, @p2)
+            ON CONFLICT ("Hash") DO UPDATE SET "Reader" = excluded."Reader", "Head" = excluded."Head"
+            """,
+            readings
+                .DistinctBy(reading => reading.Hash)
+                .OrderBy(reading => reading.Hash, StringComparer.Ordinal)
+                .Select(reading => new object[] { reading.Hash, reading.Reader, reading.Head }),
+            cancel
+        );
     }
 
     /// <summary>The hash of each document's text in a release, without the texts.</summary>
@@ -243,16 +244,14 @@ public sealed partial class ReleaseStore(IDbContextFactory<StorageContext> conte
     {
         // Whoever else stores one at the same moment stores the same.
         // In one order, so that of two who store the same neither waits for the other.
-        foreach (var text in texts.Distinct(StringComparer.Ordinal).Order(StringComparer.Ordinal))
-        {
-            await context.Database.ExecuteSqlAsync(
-                $"""
-                INSERT INTO content ("Hash", "Text") VALUES ({HashOf(text)}, {text})
-                ON CONFLICT ("Hash") DO UPDATE SET "Text" = excluded."Text" WHERE content."Text" <> excluded."Text"
-                """,
-                cancel
-            );
-        }
+        await context.Run(
+            """
+            INSERT INTO content ("Hash", "Text") VALUES (@p0, @p1)
+            ON CONFLICT ("Hash") DO UPDATE SET "Text" = excluded."Text" WHERE content."Text" <> excluded."Text"
+            """,
+            texts.Distinct(StringComparer.Ordinal).Order(StringComparer.Ordinal).Select(text => new object[] { HashOf(text), text }),
+            cancel
+        );
     }
 
     /// <summary>Writes a release, marks the drafts it publishes, and moves the pointer: one transaction.</summary>

@@ -1,5 +1,6 @@
 using System.Data.Common;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
 
 namespace BrightTier.Storage;
 
@@ -34,5 +35,31 @@ internal static class RowReader
         }
 
         return rows;
+    }
+
+    /// <summary>One statement for many rows, in the transaction of the context: prepared once.</summary>
+    /// <param name="rows">Of each the values of @p0, @p1 and so on.</param>
+    public static async Task Run(this StorageContext context, string sql, IEnumerable<object[]> rows, CancellationToken cancel)
+    {
+        await context.Database.OpenConnectionAsync(cancel);
+        await using var command = context.Database.GetDbConnection().CreateCommand();
+        command.CommandText = sql;
+        command.Transaction = context.Database.CurrentTransaction?.GetDbTransaction();
+        foreach (var row in rows)
+        {
+            for (var i = 0; i < row.Length; i++)
+            {
+                if (command.Parameters.Count == i)
+                {
+                    var parameter = command.CreateParameter();
+                    parameter.ParameterName = $"p{i.ToString(System.Globalization.CultureInfo.InvariantCulture)}";
+                    command.Parameters.Add(parameter);
+                }
+
+                command.Parameters[i].Value = row[i];
+            }
+
+            await command.ExecuteNonQueryAsync(cancel);
+        }
     }
 }

@@ -260,12 +260,16 @@ public static class DocumentFile
             _ => throw new ArgumentOutOfRangeException(nameof(document)),
         };
 
-    /// <summary>A catalogue with one document put in, in the place of the one of its kind and key.</summary>
+    /// <summary>
+    /// A catalogue with one document put in, in the place of the one of its kind and key; the same where it holds that very one.
+    /// </summary>
     public static Catalogue With(this Catalogue catalogue, Document document)
     {
         var definitions = catalogue.Definitions;
         return document switch
         {
+            _ when document.Kind is not DocumentKind.Layout && Content(catalogue.Find(document.Kind, document.Key)) == Content(document) =>
+                catalogue,
             Document.OfApplication application => catalogue with
             {
                 Definitions = definitions with { Application = application.Application },
@@ -286,6 +290,20 @@ public static class DocumentFile
             _ => throw new ArgumentOutOfRangeException(nameof(document)),
         };
     }
+
+    /// <summary>The very thing a definition's document is of.</summary>
+    private static object? Content(Document? document) =>
+        document switch
+        {
+            Document.OfApplication application => application.Application,
+            Document.OfChoiceList list => list.ChoiceList,
+            Document.OfPattern pattern => pattern.Pattern,
+            Document.OfEntity entity => entity.Entity,
+            Document.OfTemplate template => template.Template,
+            Document.OfRouting routing => routing.Routing,
+            Document.OfNavigation navigation => navigation.Navigation,
+            _ => null,
+        };
 
     /// <summary>The document of a kind and key that a catalogue holds; null where it holds none.</summary>
     public static Document? Find(this Catalogue catalogue, DocumentKind kind, string key) =>
@@ -310,5 +328,14 @@ public static class DocumentFile
             _ => throw new ArgumentOutOfRangeException(nameof(kind)),
         };
 
-    public static Catalogue Of(IEnumerable<Document> documents) => documents.Aggregate(Catalogue.Empty, With);
+    public static Catalogue Of(IEnumerable<Document> documents) => Catalogue.Empty.With(documents);
+
+    /// <summary>A catalogue with documents put in, each in the place of the one of its kind and key.</summary>
+    public static Catalogue With(this Catalogue catalogue, IEnumerable<Document> documents)
+    {
+        var all = documents.ToArray();
+        return all.Where(document => document is not Document.OfLayout)
+            .Aggregate(catalogue, With)
+            .With(all.OfType<Document.OfLayout>().Select(document => document.Layout));
+    }
 }

@@ -27,10 +27,13 @@ public sealed class KeptLayouts(int most = KeptLayouts.Most)
         return (document is null ? null : Of(text, document), problems);
     }
 
+    /// <summary>A document as it is written; a layout is kept as the text.</summary>
+    public Document Of(Document document) => Of(DocumentFile.Write(document), document);
+
     /// <summary>A document that was read of a text; a layout is kept as the text.</summary>
     public Document Of(string text, Document document)
     {
-        if (document is not Document.OfLayout { Layout: var whole })
+        if (document is not Document.OfLayout { Layout: { IsKept: false } whole })
         {
             return document;
         }

@@ -51,6 +51,23 @@ public sealed record Catalogue(Definitions Definitions, ImmutableSortedDictionar
     /// <summary>Whether a layout has this key, archived or not: no other gets it.</summary>
     public bool IsTaken(string key) => Layouts.ContainsKey(key) || Archived.ContainsKey(key);
 
+    /// <summary>With many layouts put in at once, each in the place of the one of its key; of those of one key the last.</summary>
+    public Catalogue With(IEnumerable<Layout> layouts)
+    {
+        var (used, archived) = (Layouts.ToBuilder(), Archived.ToBuilder());
+        foreach (var layout in layouts)
+        {
+            (layout.IsArchived ? used : archived).Remove(layout.Key);
+            (layout.IsArchived ? archived : used)[layout.Key] = layout;
+        }
+
+        return this with
+        {
+            Layouts = used.ToImmutable(),
+            Archived = archived.ToImmutable(),
+        };
+    }
+
     /// <summary>With a layout put in, in the place of the one of its key.</summary>
     public Catalogue With(Layout layout)
     {

@@ -102,6 +102,9 @@ public sealed class Layout : IEquatable<Layout>
 
     public Texts? Title => head is not null ? head.Title : Root.Text("title");
 
+    /// <summary>Whether it is kept as its text.</summary>
+    internal bool IsKept => source is not null;
+
     /// <summary>Whether it may hold this word: never false where it does.</summary>
     public bool MayName(string word) => source?.Has(word) ?? true;
 

@@ -45,8 +45,7 @@ public static class ReleaseCheck
         problems.AddRange(
             AffectedLayouts
                 .Between(before, next, changed)
-                .AsParallel()
-                .AsOrdered()
+                .SideBySide()
                 .SelectMany(layout =>
                     Checker
                         .Known(layout, next)

@@ -29,8 +29,8 @@ public sealed partial class DraftDocuments
             return next;
         }
 
-        var documents = (await store.List(cancel)).AsParallel().AsOrdered().Select(ParsedOrNull).ToArray();
-        var catalogue = documents.OfType<Document>().Aggregate(releases.Default.Catalogue, (all, document) => all.With(document));
+        var documents = (await store.List(cancel)).SideBySide().Select(ParsedOrNull).ToArray();
+        var catalogue = releases.Default.Catalogue.With(documents.OfType<Document>());
         latest = new Latest(release, tally, heads, catalogue, documents.All(document => document is not null));
         return catalogue;
 

@@ -1,4 +1,5 @@
 using BrightTier.Core.Documents;
+using BrightTier.Core.Model;
 using BrightTier.Storage;
 
 namespace BrightTier.Service.Drafts;
@@ -58,7 +59,7 @@ public sealed partial class DraftDocuments
                         )
                     ).SelectMany(some => some),
                 ];
-        rows.AsParallel().ForAll(row => Read(row));
+        rows.SideBySide().ForAll(row => Read(row));
         return rows.ToDictionary(row => (row.Kind, row.Key));
     }
 

@@ -9,6 +9,7 @@ using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Broadcast;
+using BrightTier.Service.Hosting;
 using BrightTier.Service.Http;
 using BrightTier.Service.Snapshots;
 using BrightTier.Storage;
@@ -225,6 +226,9 @@ public sealed partial class DraftDocuments(
         return change;
     }
 
+    /// <summary>A document as it is held once it is stored.</summary>
+    public Document Kept(Document document) => kept.Of(document);
+
     /// <summary>Makes drafts or replaces what they hold, all or none, each as one change.</summary>
     /// <param name="documents">Each with the revision it replaces; 0 for a new draft.</param>
     public async Task SaveAll(
@@ -247,23 +251,27 @@ public sealed partial class DraftDocuments(
                 [.. documents.Where(each => each.Expected > 0).Select(each => (each.Document.Kind.Name(), each.Document.Key))],
                 cancel
             );
-            await Store(
-                [
-                    .. documents
-                        .AsParallel()
-                        .AsOrdered()
-                        .Select(each => (each.Document, each.Expected, Written: DocumentFile.WriteAndReadBack(each.Document)))
-                        .AsSequential()
-                        .Select(each =>
-                        {
-                            var before = present.GetValueOrDefault((each.Document.Kind.Name(), each.Document.Key));
-                            var row = NewRow(each.Document, each.Expected + 1, by, each.Written);
-                            row.Published = before?.Published;
-                            return (row, Change(row, label, each.Document, before));
-                        }),
-                ],
-                cancel
-            );
+            (DraftRow Row, ChangeRow Change)[] all =
+            [
+                .. documents
+                    .SideBySide()
+                    .Select(each => (each.Document, each.Expected, Written: DocumentFile.WriteAndReadBack(each.Document)))
+                    .AsSequential()
+                    .Select(each =>
+                    {
+                        var before = present.GetValueOrDefault((each.Document.Kind.Name(), each.Document.Key));
+                        var row = NewRow(each.Document, each.Expected + 1, by, each.Written);
+                        row.Published = before?.Published;
+                        return (row, Change(row, label, each.Document, before));
+                    }),
+            ];
+            await Store(all, cancel);
+            foreach (var ((document, _), (row, _)) in documents.Zip(all))
+            {
+                parsed[(row.Kind, row.Key)] = (row.Revision, kept.Of(row.Content, document), []);
+            }
+
+            SpareMemory.After(all.Length);
         }
         finally
         {

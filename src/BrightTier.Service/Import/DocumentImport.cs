@@ -40,7 +40,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
         var rows = (await drafts.List(cancel)).ToDictionary(row => (row.Kind, row.Key));
         var arriving = await Arriving(request, rows, bases, cancel);
         var before = await drafts.Catalogue(cancel);
-        var after = arriving.Where(each => each.Changes).Aggregate(before, (all, each) => all.With(each.Document));
+        var after = before.With(arriving.Where(each => each.Changes).Select(each => each.Document));
         var gone = Gone(request, bases, rows, arriving, after);
         after = gone.Documents.Aggregate(after, (all, document) => all.With(document));
         var findings = New(before, after);
@@ -64,7 +64,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
             await drafts.SaveAll([.. changing.Select(document => (document, Revision(document.Kind, document.Key)))], label, by, cancel);
         }
 
-        var report = new ImportReport(taken, [.. arriving.AsParallel().AsOrdered().Select(each => Info(each, before, taken))], findings)
+        var report = new ImportReport(taken, [.. arriving.SideBySide().Select(each => Info(each, before, taken))], findings)
         {
             Missing = gone.Answer(
                 (kind, key) => Revision(kind, key) + (taken && gone.Gone.Any(each => (each.Kind, each.Key) == (kind, key)) ? 1 : 0)
@@ -109,15 +109,16 @@ public sealed class DocumentImport(DraftDocuments drafts)
         return
         [
             .. based
-                .AsParallel()
-                .AsOrdered()
+                .SideBySide()
                 .Select(each =>
                     IncomingDocument.Reconcile(each.Sent, each.From, each.Draft, request.Merge, side) with
                     {
                         Sent = each.Sent,
                         Where = each.Where,
                     }
-                ),
+                )
+                // What is found in them is found in what the drafts will hold.
+                .Select(each => each.Changes ? each with { Document = drafts.Kept(each.Document) } : each),
         ];
     }
 
@@ -177,7 +178,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
         var parts = new List<ProblemPart>();
         var read = new List<(Document, Document?)>();
         var seen = new HashSet<(DocumentKind, string)>();
-        var texts = documents.AsParallel().AsOrdered().Select(each => (Sent: DocumentFile.Read(each.Text), Before: Before(each))).ToArray();
+        var texts = documents.SideBySide().Select(each => (Sent: DocumentFile.Read(each.Text), Before: Before(each))).ToArray();
         for (var i = 0; i < documents.Count; i++)
         {
             var ((document, problems), before) = texts[i];
@@ -284,8 +285,7 @@ public sealed class DocumentImport(DraftDocuments drafts)
             ))
             .Concat(
                 layouts
-                    .AsParallel()
-                    .AsOrdered()
+                    .SideBySide()
                     .SelectMany(layout =>
                         Checker
                             .Known(layout, catalogue)

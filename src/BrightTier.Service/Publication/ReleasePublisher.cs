@@ -320,6 +320,7 @@ public sealed partial class ReleasePublisher(
         releases.Become(now);
         Step("current");
         announcer.Announce((before, now));
+        SpareMemory.After(release.Documents.Count);
         return release;
     }
 

@@ -57,7 +57,7 @@ public sealed class Snapshot
     public Snapshot With(long number, IReadOnlyCollection<(ReleasedText Text, Document Document)> changed) =>
         new(
             number,
-            changed.Aggregate(Catalogue, (all, each) => all.With(each.Document)),
+            changed.Count == 1 ? Catalogue.With(changed.First().Document) : Catalogue.With(changed.Select(each => each.Document)),
             Hashes.SetItems(changed.Select(each => KeyValuePair.Create((each.Text.Kind, each.Text.Key), each.Text.Hash))),
             Damaged.Count == 0
                 ? Damaged
