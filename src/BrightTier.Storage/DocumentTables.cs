@@ -104,14 +104,15 @@ public sealed class DocumentTables(IDbContextFactory<StorageContext> contexts)
     }
 
     /// <summary>
-    /// What the model says there is, but for what is true of running processes alone or made anew of the rest; tables that others refer to come first.
+    /// What the model says there is, but for what is true of running processes alone or made anew of the rest; tables that others refer
+    /// to come first.
     /// </summary>
     private static IEnumerable<Table> Tables(StorageContext context)
     {
         var done = new HashSet<IEntityType>();
         var left = context
             .Model.GetEntityTypes()
-            .Where(type => type.ClrType != typeof(PresenceRow) && type.ClrType != typeof(LeaseRow) && type.ClrType != typeof(ReadingRow))
+            .Where(type => type.ClrType != typeof(PresenceRow) && type.ClrType != typeof(LeaseRow) && type.ClrType != typeof(LayoutHeadRow))
             .OrderBy(type => type.GetTableName(), StringComparer.Ordinal)
             .ToList();
         while (left.Count > 0)

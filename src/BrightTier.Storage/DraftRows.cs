@@ -57,7 +57,7 @@ public sealed class ContentRow
 /// <summary>
 /// What reading a text came to, by the build that read it: thrown away and made again at any time, and in no backup.
 /// </summary>
-public sealed class ReadingRow
+public sealed class LayoutHeadRow
 {
     /// <summary>The SHA-256 of the text, as that of a released one.</summary>
     public required string Hash { get; set; }

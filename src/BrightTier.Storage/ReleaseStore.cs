@@ -73,7 +73,7 @@ public sealed partial class ReleaseStore(IDbContextFactory<StorageContext> conte
     }
 
     /// <summary>All documents of a release: what it changed, over what the releases below it did.</summary>
-    /// <param name="reader">Whose readings come with them.</param>
+    /// <param name="reader">Whose heads come with them.</param>
     public Task<IReadOnlyList<ReleasedText>> Texts(long number, CancellationToken cancel, string reader = "") =>
         contexts.Read(
             Below
@@ -83,7 +83,7 @@ public sealed partial class ReleaseStore(IDbContextFactory<StorageContext> conte
                 + Newest
                 + """
                 JOIN content c ON c."Hash" = d."Hash"
-                LEFT JOIN reading g ON g."Hash" = d."Hash" AND g."Reader" = @reader
+                LEFT JOIN layout_head g ON g."Hash" = d."Hash" AND g."Reader" = @reader
                 WHERE d."Hash" <> @gone
                 """,
             row => new ReleasedText(
@@ -100,20 +100,20 @@ public sealed partial class ReleaseStore(IDbContextFactory<StorageContext> conte
         );
 
     /// <summary>Keeps what reading some texts came to, in the place of what others read in them.</summary>
-    public Task KeepReadings(IReadOnlyCollection<ReadingRow> readings, CancellationToken cancel) => StoreContents([], cancel, readings);
+    public Task KeepHeads(IReadOnlyCollection<LayoutHeadRow> heads, CancellationToken cancel) => StoreContents([], cancel, heads);
 
-    private static async Task KeepReadings(StorageContext context, IEnumerable<ReadingRow> readings, CancellationToken cancel)
+    private static async Task KeepHeads(StorageContext context, IEnumerable<LayoutHeadRow> heads, CancellationToken cancel)
     {
         // In one order, so that of two who keep the same neither waits for the other.
         await context.Run(
             """
-            INSERT INTO reading ("Hash", "Reader", "Head") VALUES (@p0, @p1, @p2)
+            INSERT INTO layout_head ("Hash", "Reader", "Head") VALUES (@p0, @p1, @p2)
             ON CONFLICT ("Hash") DO UPDATE SET "Reader" = excluded."Reader", "Head" = excluded."Head"
             """,
-            readings
-                .DistinctBy(reading => reading.Hash)
-                .OrderBy(reading => reading.Hash, StringComparer.Ordinal)
-                .Select(reading => new object[] { reading.Hash, reading.Reader, reading.Head }),
+            heads
+                .DistinctBy(head => head.Hash)
+                .OrderBy(head => head.Hash, StringComparer.Ordinal)
+                .Select(head => new object[] { head.Hash, head.Reader, head.Head }),
             cancel
         );
     }
@@ -230,13 +230,13 @@ public sealed partial class ReleaseStore(IDbContextFactory<StorageContext> conte
     /// Stores texts under their hashes. Doing it again, or doing it for a release that never comes about, harms nothing; one that was
     /// altered is what its hash says again.
     /// </summary>
-    /// <param name="readings">What reading some of them came to.</param>
-    public async Task StoreContents(IEnumerable<string> texts, CancellationToken cancel, params IEnumerable<ReadingRow> readings)
+    /// <param name="heads">What reading some of them came to.</param>
+    public async Task StoreContents(IEnumerable<string> texts, CancellationToken cancel, params IEnumerable<LayoutHeadRow> heads)
     {
         await using var context = await contexts.CreateDbContextAsync(cancel);
         await using var transaction = await context.Database.BeginTransactionAsync(cancel);
         await StoreContents(context, texts, cancel);
-        await KeepReadings(context, readings, cancel);
+        await KeepHeads(context, heads, cancel);
         await transaction.CommitAsync(cancel);
     }
 

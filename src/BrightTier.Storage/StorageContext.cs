@@ -11,7 +11,7 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
 
     public DbSet<ContentRow> Contents => Set<ContentRow>();
 
-    public DbSet<ReadingRow> Readings => Set<ReadingRow>();
+    public DbSet<LayoutHeadRow> LayoutHeads => Set<LayoutHeadRow>();
 
     public DbSet<ImportedVersionRow> ImportedVersions => Set<ImportedVersionRow>();
 
@@ -90,10 +90,10 @@ public class StorageContext(DbContextOptions options) : DbContext(options)
             row.ToTable("content");
             row.HasKey(content => content.Hash);
         });
-        modelBuilder.Entity<ReadingRow>(row =>
+        modelBuilder.Entity<LayoutHeadRow>(row =>
         {
-            row.ToTable("reading");
-            row.HasKey(reading => reading.Hash);
+            row.ToTable("layout_head");
+            row.HasKey(head => head.Hash);
         });
         modelBuilder.Entity<ImportedVersionRow>(row =>
         {

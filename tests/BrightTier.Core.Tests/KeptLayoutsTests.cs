@@ -22,7 +22,7 @@ public sealed class KeptLayoutsTests
     private static string Written(Layout layout) => DocumentFile.Write(new Document.OfLayout(layout));
 
     /// <summary>The same layout as a service has it that never read it: the text, and what another wrote down of it.</summary>
-    private Layout Kept(string text, Layout layout) => tight.Of(text, LayoutReading.Read(LayoutReading.Write(layout.Head))!);
+    private Layout Kept(string text, Layout layout) => tight.Of(text, LayoutHeadJson.Read(LayoutHeadJson.Write(layout.Head))!);
 
     [Fact]
     public void What_is_asked_of_it_among_thousands_is_what_its_tree_says()
@@ -97,7 +97,7 @@ public sealed class KeptLayoutsTests
     [InlineData("null")]
     [InlineData("[]")]
     [InlineData("{\"key\":1}")]
-    public void What_was_not_written_by_a_reader_counts_for_nothing(string written) => LayoutReading.Read(written).ShouldBeNull();
+    public void What_was_not_written_by_a_reader_counts_for_nothing(string written) => LayoutHeadJson.Read(written).ShouldBeNull();
 
     [Fact]
     public void Trees_are_let_go_of_once_others_were_read()

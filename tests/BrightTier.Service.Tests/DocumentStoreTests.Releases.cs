@@ -85,4 +85,46 @@ public abstract partial class DocumentStoreTests
         );
         return await Publish(release, ahead ? "quay-hand" : null);
     }
+
+    [Fact]
+    public async Task What_reading_a_text_came_to_is_given_to_who_read_it_and_to_nobody_else()
+    {
+        await Publish(1, 0, "one", 1);
+        var hash = ReleaseStore.HashOf("one");
+        (await releases.Texts(1, Cancel, "this")).Single().Head.ShouldBeNull();
+
+        await releases.KeepHeads(
+            [
+                new LayoutHeadRow
+                {
+                    Hash = hash,
+                    Reader = "this",
+                    Head = "first",
+                },
+            ],
+            Cancel
+        );
+        (await releases.Texts(1, Cancel, "this")).Single().ShouldBe(new ReleasedText("layout", "vessel", hash, "one", "first"));
+        (await releases.Texts(1, Cancel, "that")).Single().Head.ShouldBeNull();
+        (await releases.Texts(1, Cancel)).Single().Head.ShouldBeNull();
+
+        await releases.StoreContents(
+            ["one", "one"],
+            Cancel,
+            new LayoutHeadRow
+            {
+                Hash = hash,
+                Reader = "that",
+                Head = "second",
+            },
+            new LayoutHeadRow
+            {
+                Hash = hash,
+                Reader = "that",
+                Head = "second",
+            }
+        );
+        (await releases.Texts(1, Cancel, "that")).Single().Head.ShouldBe("second");
+        (await releases.Texts(1, Cancel, "this")).Single().Head.ShouldBeNull("one head is kept of a text");
+    }
 }

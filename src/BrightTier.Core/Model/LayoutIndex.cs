@@ -3,7 +3,8 @@ using System.Collections.Immutable;
 namespace BrightTier.Core.Model;
 
 /// <summary>
-/// Which layouts there are of an entity and kind, and which name others, found without going through all: what is asked costs what it finds,
+/// Which layouts there are of an entity and kind, and which name others, found without going through all: what is asked costs what it
+/// finds,
 /// and what is put in costs what it names.
 /// </summary>
 public sealed class LayoutIndex

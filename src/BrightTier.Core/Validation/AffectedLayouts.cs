@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
@@ -10,8 +11,8 @@ public static class AffectedLayouts
     /// <param name="changed">The layouts that can be others, by key; null where that is not known, and all are compared.</param>
     public static IEnumerable<Layout> Between(Catalogue before, Catalogue next, IEnumerable<string>? changed = null)
     {
-        var definitions = Definitions(before.Definitions, next.Definitions);
-        if (definitions.Contains((DocumentKind.Application, "application")))
+        var definitions = ChangedDefinitions(before.Definitions, next.Definitions);
+        if (definitions.Contains(Application))
         {
             return next.Layouts.Values;
         }
@@ -43,21 +44,44 @@ public static class AffectedLayouts
         return affected.Order(StringComparer.Ordinal).Select(key => next.Layouts.GetValueOrDefault(key)).OfType<Layout>();
     }
 
+    private static readonly (DocumentKind Kind, string Key) Application = (DocumentKind.Application, "application");
+
+    /// <summary>Whether a layout, given with all it is made of, rests on one of some definitions.</summary>
+    internal static bool RestsOn(IEnumerable<Layout> parts, IReadOnlySet<(DocumentKind Kind, string Key)> changed) =>
+        changed.Contains(Application) || parts.Any(part => DocumentDependencies.OfLayout(part).Any(changed.Contains));
+
+    /// <summary>What was asked for last: of thousands of layouts one after another it is the same.</summary>
+    private static Difference? last;
+
+    private sealed record Difference(Definitions Before, Definitions Next, IReadOnlySet<(DocumentKind Kind, string Key)> Changed);
+
     /// <summary>The definitions that are others, and the entities that lead to them.</summary>
-    private static HashSet<(DocumentKind Kind, string Key)> Definitions(Definitions before, Definitions next)
+    internal static IReadOnlySet<(DocumentKind Kind, string Key)> ChangedDefinitions(Definitions before, Definitions next)
     {
         if (ReferenceEquals(before, next))
         {
-            return [];
+            return ImmutableHashSet<(DocumentKind Kind, string Key)>.Empty;
         }
 
+        if (last is { } known && ReferenceEquals(known.Before, before) && ReferenceEquals(known.Next, next))
+        {
+            return known.Changed;
+        }
+
+        var changed = FindChanged(before, next);
+        last = new Difference(before, next, changed);
+        return changed;
+    }
+
+    private static HashSet<(DocumentKind Kind, string Key)> FindChanged(Definitions before, Definitions next)
+    {
         var changed = Others(DocumentKind.Entity, before.Entities, next.Entities)
             .Concat(Others(DocumentKind.ChoiceList, before.ChoiceLists, next.ChoiceLists))
             .Concat(Others(DocumentKind.Pattern, before.Patterns, next.Patterns))
             .ToHashSet();
         if (!Equals(before.Application, next.Application))
         {
-            changed.Add((DocumentKind.Application, "application"));
+            changed.Add(Application);
         }
 
         while (

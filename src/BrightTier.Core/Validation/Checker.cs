@@ -108,8 +108,13 @@ public static class Checker
     /// <summary>The same, kept for as long as the layout lives and what it rests on is what it was.</summary>
     public static IReadOnlyList<Finding> Known(Layout layout, Catalogue catalogue)
     {
-        if (Kept.TryGetValue(layout, out var known) && known.Holds(catalogue))
+        if (Kept.TryGetValue(layout, out var known) && known.Holds(layout, catalogue))
         {
+            if (!ReferenceEquals(known.Definitions, catalogue.Definitions))
+            {
+                Kept.AddOrUpdate(layout, known with { Definitions = catalogue.Definitions });
+            }
+
             return known.Findings;
         }
 
@@ -126,9 +131,12 @@ public static class Checker
 
     private sealed record KnownFindings(Definitions Definitions, IReadOnlyList<Layout> Reached, IReadOnlyList<Finding> Findings)
     {
-        public bool Holds(Catalogue catalogue) =>
-            ReferenceEquals(catalogue.Definitions, Definitions)
-            && Reached.All(layout => ReferenceEquals(catalogue.Layouts.GetValueOrDefault(layout.Key), layout));
+        public bool Holds(Layout layout, Catalogue catalogue) =>
+            Reached.All(each => ReferenceEquals(catalogue.Layouts.GetValueOrDefault(each.Key), each))
+            && (
+                ReferenceEquals(catalogue.Definitions, Definitions)
+                || !AffectedLayouts.RestsOn(Reached.Prepend(layout), AffectedLayouts.ChangedDefinitions(Definitions, catalogue.Definitions))
+            );
     }
 
     /// <summary>The layouts and pieces one is made of, near and far; null where one of them is not there.</summary>

@@ -271,7 +271,7 @@ public sealed partial class ReleasePublisher(
         await store.StoreContents(
             texts.Where(text => terms.Restores is null || text.Text.Length == 0).Select(text => text.Text),
             cancel,
-            CurrentRelease.Readings(next, texts.Where(text => text.Text.Length > 0))
+            CurrentRelease.Heads(next, texts.Where(text => text.Text.Length > 0))
         );
         Step("contents-stored");
         release.Documents.AddRange(

@@ -72,16 +72,16 @@ public sealed class CurrentRelease(ReleaseStore store, KeptLayouts kept, ILogger
     private async Task<Snapshot> At(long number, ActiveReleases known, CancellationToken cancel) =>
         number == known.Everyone.Number ? known.Everyone
         : number == known.Staged?.Snapshot.Number ? known.Staged.Snapshot
-        : await Read(number, await store.Texts(number, cancel, LayoutReading.Reader), cancel);
+        : await Read(number, await store.Texts(number, cancel, LayoutHeadJson.Reader), cancel);
 
     /// <summary>A release of these texts, with what is served in the place of those that cannot be read.</summary>
     public async Task<Snapshot> Read(long number, IEnumerable<ReleasedText> texts, CancellationToken cancel)
     {
         var all = texts.ToArray();
         var snapshot = await Snapshot.Of(number, all, kept, text => Instead(text, number, cancel));
-        if (Readings(snapshot, all.Where(text => text.Head is null)) is { Count: > 0 } readings)
+        if (Heads(snapshot, all.Where(text => text.Head is null)) is { Count: > 0 } heads)
         {
-            await store.KeepReadings(readings, cancel);
+            await store.KeepHeads(heads, cancel);
         }
 
         foreach (var damaged in snapshot.Damaged)
@@ -99,7 +99,7 @@ public sealed class CurrentRelease(ReleaseStore store, KeptLayouts kept, ILogger
     }
 
     /// <summary>What reading the layouts among some texts of a release came to, to be kept for the next start.</summary>
-    public static IReadOnlyList<ReadingRow> Readings(Snapshot snapshot, IEnumerable<ReleasedText> texts)
+    public static IReadOnlyList<LayoutHeadRow> Heads(Snapshot snapshot, IEnumerable<ReleasedText> texts)
     {
         var damaged = snapshot.Damaged.Select(each => (each.Kind, each.Key)).ToHashSet();
         return
@@ -108,11 +108,11 @@ public sealed class CurrentRelease(ReleaseStore store, KeptLayouts kept, ILogger
                 .Where(text => text.Kind == DocumentKind.Layout.Name() && !damaged.Contains((text.Kind, text.Key)))
                 .Select(text => (text.Hash, Document: snapshot.Catalogue.Find(DocumentKind.Layout, text.Key) as Document.OfLayout))
                 .Where(each => each.Document is not null)
-                .Select(each => new ReadingRow
+                .Select(each => new LayoutHeadRow
                 {
                     Hash = each.Hash,
-                    Reader = LayoutReading.Reader,
-                    Head = LayoutReading.Write(each.Document!.Layout.Head),
+                    Reader = LayoutHeadJson.Reader,
+                    Head = LayoutHeadJson.Write(each.Document!.Layout.Head),
                 }),
         ];
     }

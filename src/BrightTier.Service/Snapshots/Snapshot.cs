@@ -138,7 +138,7 @@ public sealed class Snapshot
             return (null, [new FileProblem(new Place(1, 1, ""), $"it is not the text that was released: its hash is another")]);
         }
 
-        return text.Head is { } written && LayoutReading.Read(written) is { } head && head.Key == text.Key
+        return text.Head is { } written && LayoutHeadJson.Read(written) is { } head && head.Key == text.Key
             ? (new Document.OfLayout(kept.Of(text.Text, head)), [])
             : kept.Read(text.Text, text.Kind, text.Key);
     }

@@ -245,6 +245,7 @@ public sealed class ServiceApplication : IAsyncDisposable
             .AddSingleton<SaveCounts>()
             .AddHostedService(services => services.GetRequiredService<SaveCounts>())
             .AddHostedService<ReleaseSchedule>()
+            .AddHostedService<FindingsAhead>()
             .AddHostedService<DatabaseWatch>()
             .AddSingleton<Maintenance>()
             .AddHostedService(services => services.GetRequiredService<Maintenance>());

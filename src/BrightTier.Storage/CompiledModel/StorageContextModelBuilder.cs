@@ -11,7 +11,7 @@ namespace BrightTier.Storage.CompiledModel
     public partial class StorageContextModel
     {
         private StorageContextModel()
-            : base(skipDetectChanges: false, modelId: new Guid("3cb47925-da1b-45cd-a3e0-5a1515375c8d"), entityTypeCount: 25)
+            : base(skipDetectChanges: false, modelId: new Guid("7f8db27c-32bd-47ae-a9e1-b65b5c3f98eb"), entityTypeCount: 25)
         {
         }
 
@@ -29,13 +29,13 @@ namespace BrightTier.Storage.CompiledModel
             var fileRow = FileRowEntityType.Create(this);
             var importedVersionRow = ImportedVersionRowEntityType.Create(this);
             var keyRow = KeyRowEntityType.Create(this);
+            var layoutHeadRow = LayoutHeadRowEntityType.Create(this);
             var leaseRow = LeaseRowEntityType.Create(this);
             var mentionRow = MentionRowEntityType.Create(this);
             var passwordRow = PasswordRowEntityType.Create(this);
             var personRow = PersonRowEntityType.Create(this);
             var preferenceRow = PreferenceRowEntityType.Create(this);
             var presenceRow = PresenceRowEntityType.Create(this);
-            var readingRow = ReadingRowEntityType.Create(this);
             var releaseDocumentRow = ReleaseDocumentRowEntityType.Create(this);
             var releaseRow = ReleaseRowEntityType.Create(this);
             var rolloutRow = RolloutRowEntityType.Create(this);
@@ -63,13 +63,13 @@ namespace BrightTier.Storage.CompiledModel
             FileRowEntityType.CreateAnnotations(fileRow);
             ImportedVersionRowEntityType.CreateAnnotations(importedVersionRow);
             KeyRowEntityType.CreateAnnotations(keyRow);
+            LayoutHeadRowEntityType.CreateAnnotations(layoutHeadRow);
             LeaseRowEntityType.CreateAnnotations(leaseRow);
             MentionRowEntityType.CreateAnnotations(mentionRow);
             PasswordRowEntityType.CreateAnnotations(passwordRow);
             PersonRowEntityType.CreateAnnotations(personRow);
             PreferenceRowEntityType.CreateAnnotations(preferenceRow);
             PresenceRowEntityType.CreateAnnotations(presenceRow);
-            ReadingRowEntityType.CreateAnnotations(readingRow);
             ReleaseDocumentRowEntityType.CreateAnnotations(releaseDocumentRow);
             ReleaseRowEntityType.CreateAnnotations(releaseRow);
             RolloutRowEntityType.CreateAnnotations(rolloutRow);

@@ -312,6 +312,24 @@ namespace BrightTier.Storage.Migrations
                     b.ToTable("protection_key", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.LayoutHeadRow", b =>
+                {
+                    b.Property<string>("Hash")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Head")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Reader")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Hash");
+
+                    b.ToTable("layout_head", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.LeaseRow", b =>
                 {
                     b.Property<string>("Name")
@@ -432,24 +450,6 @@ namespace BrightTier.Storage.Migrations
                     b.HasKey("Process", "Release");
 
                     b.ToTable("presence", (string)null);
-                });
-
-            modelBuilder.Entity("BrightTier.Storage.ReadingRow", b =>
-                {
-                    b.Property<string>("Hash")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Head")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Reader")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.HasKey("Hash");
-
-                    b.ToTable("reading", (string)null);
                 });
 
             modelBuilder.Entity("BrightTier.Storage.ReleaseDocumentRow", b =>

@@ -361,6 +361,27 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.ToTable("protection_key", (string)null);
                 });
 
+            modelBuilder.Entity("BrightTier.Storage.LayoutHeadRow", b =>
+                {
+                    b.Property<string>("Hash")
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Head")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.Property<string>("Reader")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .UseCollation("C");
+
+                    b.HasKey("Hash");
+
+                    b.ToTable("layout_head", (string)null);
+                });
+
             modelBuilder.Entity("BrightTier.Storage.LeaseRow", b =>
                 {
                     b.Property<string>("Name")
@@ -496,27 +517,6 @@ namespace BrightTier.Storage.Migrations.Postgres
                     b.HasKey("Process", "Release");
 
                     b.ToTable("presence", (string)null);
-                });
-
-            modelBuilder.Entity("BrightTier.Storage.ReadingRow", b =>
-                {
-                    b.Property<string>("Hash")
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<string>("Head")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.Property<string>("Reader")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .UseCollation("C");
-
-                    b.HasKey("Hash");
-
-                    b.ToTable("reading", (string)null);
                 });
 
             modelBuilder.Entity("BrightTier.Storage.ReleaseDocumentRow", b =>

@@ -10,13 +10,13 @@ using Microsoft.EntityFrameworkCore.Metadata;
 namespace BrightTier.Storage.CompiledModel
 {
     [EntityFrameworkInternal]
-    public partial class ReadingRowEntityType
+    public partial class LayoutHeadRowEntityType
     {
         public static RuntimeEntityType Create(RuntimeModel model, RuntimeEntityType baseEntityType = null)
         {
             var runtimeEntityType = model.AddEntityType(
-                "BrightTier.Storage.ReadingRow",
-                typeof(ReadingRow),
+                "BrightTier.Storage.LayoutHeadRow",
+                typeof(LayoutHeadRow),
                 baseEntityType,
                 propertyCount: 3,
                 keyCount: 1);
@@ -24,21 +24,21 @@ namespace BrightTier.Storage.CompiledModel
             var hash = runtimeEntityType.AddProperty(
                 "Hash",
                 typeof(string),
-                propertyInfo: typeof(ReadingRow).GetProperty("Hash", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                fieldInfo: typeof(ReadingRow).GetField("<Hash>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                propertyInfo: typeof(LayoutHeadRow).GetProperty("Hash", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(LayoutHeadRow).GetField("<Hash>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly),
                 afterSaveBehavior: PropertySaveBehavior.Throw);
 
             var head = runtimeEntityType.AddProperty(
                 "Head",
                 typeof(string),
-                propertyInfo: typeof(ReadingRow).GetProperty("Head", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                fieldInfo: typeof(ReadingRow).GetField("<Head>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+                propertyInfo: typeof(LayoutHeadRow).GetProperty("Head", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(LayoutHeadRow).GetField("<Head>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
             var reader = runtimeEntityType.AddProperty(
                 "Reader",
                 typeof(string),
-                propertyInfo: typeof(ReadingRow).GetProperty("Reader", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
-                fieldInfo: typeof(ReadingRow).GetField("<Reader>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
+                propertyInfo: typeof(LayoutHeadRow).GetProperty("Reader", BindingFlags.Public | BindingFlags.Instance | BindingFlags.DeclaredOnly),
+                fieldInfo: typeof(LayoutHeadRow).GetField("<Reader>k__BackingField", BindingFlags.NonPublic | BindingFlags.Instance | BindingFlags.DeclaredOnly));
 
             var key = runtimeEntityType.AddKey(
                 new[] { hash });
@@ -52,7 +52,7 @@ namespace BrightTier.Storage.CompiledModel
             runtimeEntityType.AddAnnotation("Relational:FunctionName", null);
             runtimeEntityType.AddAnnotation("Relational:Schema", null);
             runtimeEntityType.AddAnnotation("Relational:SqlQuery", null);
-            runtimeEntityType.AddAnnotation("Relational:TableName", "reading");
+            runtimeEntityType.AddAnnotation("Relational:TableName", "layout_head");
             runtimeEntityType.AddAnnotation("Relational:ViewName", null);
             runtimeEntityType.AddAnnotation("Relational:ViewSchema", null);
 

@@ -2,25 +2,25 @@
 
 #nullable disable
 
-namespace BrightTier.Storage.Migrations
+namespace BrightTier.Storage.Migrations.Postgres
 {
     /// <inheritdoc />
-    public partial class Readings : Migration
+    public partial class LayoutHeads : Migration
     {
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)
         {
             migrationBuilder.CreateTable(
-                name: "reading",
+                name: "layout_head",
                 columns: table => new
                 {
-                    Hash = table.Column<string>(type: "TEXT", nullable: false),
-                    Reader = table.Column<string>(type: "TEXT", nullable: false),
-                    Head = table.Column<string>(type: "TEXT", nullable: false)
+                    Hash = table.Column<string>(type: "text", nullable: false, collation: "C"),
+                    Reader = table.Column<string>(type: "text", nullable: false, collation: "C"),
+                    Head = table.Column<string>(type: "text", nullable: false, collation: "C")
                 },
                 constraints: table =>
                 {
-                    table.PrimaryKey("PK_reading", x => x.Hash);
+                    table.PrimaryKey("PK_layout_head", x => x.Hash);
                 });
         }
 
@@ -28,7 +28,7 @@ namespace BrightTier.Storage.Migrations
         protected override void Down(MigrationBuilder migrationBuilder)
         {
             migrationBuilder.DropTable(
-                name: "reading");
+                name: "layout_head");
         }
     }
 }

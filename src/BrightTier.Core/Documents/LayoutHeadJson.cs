@@ -5,13 +5,14 @@ using BrightTier.Core.Model;
 namespace BrightTier.Core.Documents;
 
 /// <summary>
-/// What reading the text of a layout came to, written down beside it, so that whoever starts need not read thousands to know of each what it
+/// What reading the text of a layout came to, written down beside it, so that whoever starts need not read thousands to know of each what
+/// it
 /// is.
 /// </summary>
-public static partial class LayoutReading
+public static partial class LayoutHeadJson
 {
     /// <summary>Who reads: another build of this core believes what it read itself, and nothing else.</summary>
-    public static string Reader { get; } = typeof(LayoutReading).Module.ModuleVersionId.ToString("N");
+    public static string Reader { get; } = typeof(LayoutHeadJson).Module.ModuleVersionId.ToString("N");
 
     public static string Write(LayoutHead head) =>
         JsonSerializer.Serialize(
