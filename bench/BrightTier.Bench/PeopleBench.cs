@@ -79,6 +79,7 @@ internal static class PeopleBench
     private sealed class Day(IReadOnlyList<ServiceProcess> services)
     {
         private readonly ConcurrentQueue<double> edits = new();
+        private readonly ConcurrentQueue<(double Since, double Took)> phases = new();
         private readonly ConcurrentQueue<double> saves = new();
         private readonly ConcurrentQueue<double> drawn = new();
         private readonly List<(TimeSpan At, long Memory)> memory = [];
@@ -106,7 +107,9 @@ internal static class PeopleBench
                 );
                 var began = Stopwatch.GetTimestamp();
                 revision = (await ada.Edit(key, new EditRequest(revision, change.RootElement), CancellationToken.None)).Revision;
-                edits.Enqueue(Since(began));
+                var took = Since(began);
+                edits.Enqueue(took);
+                phases.Enqueue((Stopwatch.GetElapsedTime(Interlocked.Read(ref published), began).TotalSeconds, took));
                 using var view = await http.GetAsync($"api/layouts/{key}/view?mode=edit", CancellationToken.None);
                 await view.Content.ReadAsByteArrayAsync(CancellationToken.None);
             }
@@ -202,6 +205,13 @@ internal static class PeopleBench
             var fair = slow <= 5 * median;
             Say($"edits: {edits.Count}, median {median:0.0} ms, 99 of 100 within {slow:0.0} ms");
             Say($"  which is {slow / median:0.0} times the median (at most 5): {Word(fair)}");
+            // A release is told in its first second; the forms are drawn anew in the next five.
+            foreach (var (phase, from, below) in new[] { ("told", -1, 1), ("drawn", 1, 6), ("otherwise", 6, 3_600) })
+            {
+                var of = phases.Where(each => each.Since >= from && each.Since < below).Select(each => each.Took).ToList();
+                Say($"  while a release is {phase}: {of.Count}, median {At(of, 0.5):0.0} ms, 99 of 100 within {At(of, 0.99):0.0} ms");
+            }
+
             Say($"saves: {saves.Count}, median {At(saves, 0.5):0.0} ms, 99 of 100 within {At(saves, 0.99):0.0} ms");
             Say($"releases: {releases}; until all open forms are drawn, median {At(drawn, 0.5):0} ms, at most {At(drawn, 1):0} ms");
             Say($"memory: {early / 1_000_000} MB in the second quarter, {late / 1_000_000} MB in the last");

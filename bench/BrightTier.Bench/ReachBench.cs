@@ -1,3 +1,4 @@
+using System.Buffers.Text;
 using System.Diagnostics;
 using System.Globalization;
 using System.Net;
@@ -145,16 +146,26 @@ internal static class ReachBench
                     Console.WriteLine(now.ToString(CultureInfo.InvariantCulture));
                     if (draws)
                     {
-                        _ = Draw(new Uri(address), token, count);
+                        _ = Draw(new Uri(address), token, count, Within(buffer.AsSpan(0, read)));
                     }
                 }
             }
         }
     }
 
-    /// <summary>Fetches a form as often as there are open ones, over a few connections.</summary>
-    private static async Task Draw(Uri address, string token, int count)
+    /// <summary>Within what time forms are to be fetched anew, as the event says.</summary>
+    private static TimeSpan Within(ReadOnlySpan<byte> told)
     {
+        var at = told.IndexOf("\"within\":"u8);
+        return at >= 0 && Utf8Parser.TryParse(told[(at + 9)..], out int milliseconds, out _)
+            ? TimeSpan.FromMilliseconds(milliseconds)
+            : TimeSpan.Zero;
+    }
+
+    /// <summary>Fetches a form as often as there are open ones, evenly within a time, over a few connections.</summary>
+    private static async Task Draw(Uri address, string token, int count, TimeSpan within)
+    {
+        var began = Stopwatch.GetTimestamp();
         const int Connections = 8;
         using var http = new HttpClient { BaseAddress = address };
         http.DefaultRequestHeaders.Authorization = new System.Net.Http.Headers.AuthenticationHeaderValue("Bearer", token);
@@ -165,6 +176,12 @@ internal static class ReachBench
                 {
                     for (var i = 0; i < count / Connections; i++)
                     {
+                        var early = within * ((double)i * Connections / count) - Stopwatch.GetElapsedTime(began);
+                        if (early > TimeSpan.Zero)
+                        {
+                            await Task.Delay(early);
+                        }
+
                         using var answer = await http.GetAsync("api/forms/vessel?mode=edit");
                         await answer.Content.ReadAsByteArrayAsync();
                     }

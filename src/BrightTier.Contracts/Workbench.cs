@@ -92,7 +92,7 @@ public sealed record ChoiceListInfo(
 public sealed record ChoiceListSummary(string Key, string Label, IReadOnlyList<string> Choices, int Uses, long Revision, long? Published);
 
 /// <summary>One choice; without a key a new one, whose key comes from its label.</summary>
-public sealed record EditedChoice(string? Key, IReadOnlyDictionary<string, string> Labels, bool Retired = false);
+public sealed record EditedChoice(IReadOnlyDictionary<string, string> Labels, string? Key = null, bool Retired = false);
 
 /// <summary>What a choice list is to hold, in order, and the revision that is changed.</summary>
 public sealed record ChoiceListChange(long Revision, IReadOnlyList<EditedChoice> Choices);

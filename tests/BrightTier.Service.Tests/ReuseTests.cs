@@ -192,7 +192,7 @@ public sealed class ReuseTests(DemoService shared)
             "zone",
             new ChoiceListChange(
                 zone.Revision,
-                [new EditedChoice(null, labels), .. zone.Choices.Select(choice => choice with { Retired = choice.Key == "creek" })]
+                [new EditedChoice(labels), .. zone.Choices.Select(choice => choice with { Retired = choice.Key == "creek" })]
             ),
             Cancel
         );
@@ -213,7 +213,7 @@ public sealed class ReuseTests(DemoService shared)
             await Wire.Refused(() =>
                 ada.ChangeChoiceList(
                     "zone",
-                    new ChoiceListChange(changed.Revision, [.. changed.Choices, new EditedChoice(null, new Dictionary<string, string>())]),
+                    new ChoiceListChange(changed.Revision, [.. changed.Choices, new EditedChoice(new Dictionary<string, string>())]),
                     Cancel
                 )
             )

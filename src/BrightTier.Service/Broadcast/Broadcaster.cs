@@ -2,6 +2,8 @@ using System.Collections.Concurrent;
 using System.Globalization;
 using System.IO.Pipelines;
 using System.Text;
+using System.Text.Json;
+using BrightTier.Contracts;
 
 namespace BrightTier.Service.Broadcast;
 
@@ -42,6 +44,17 @@ public sealed class Broadcaster
     private long number;
 
     public int Open => streams.Count;
+
+    /// <summary>So many clients may ask for something anew at the same moment, and so many in each second that follows.</summary>
+    private const int AtOnce = 500;
+    private const int ASecond = 2_000;
+
+    /// <summary>
+    /// Within how many milliseconds all who listen here ask for something anew, each at a moment of her own: people who work meanwhile are
+    /// not kept
+    /// waiting by ten thousand forms. 0 where they are few.
+    /// </summary>
+    public int Within => Open <= AtOnce ? 0 : (int)(1_000L * Open / ASecond);
 
     /// <summary>The id of the last event: this run's name and the event's number, which grows.</summary>
     public string LastEventId => string.Create(CultureInfo.InvariantCulture, $"{run}-{Interlocked.Read(ref number)}");
@@ -142,10 +155,10 @@ public sealed class Broadcaster
             var hello = new ServerEvent(
                 from,
                 last is null || complete ? "hello" : "resync",
-                $"{{\"release\":{release.ToString(CultureInfo.InvariantCulture)},\"stream\":\"{name}\"}}",
+                JsonSerializer.Serialize(new HelloEvent(release, name), WireJson.Default.HelloEvent),
                 false
             );
-            listener.Start([hello with { Wire = Written(hello.Type, hello.Data, from, "retry: 1000\n") }, .. missed]);
+            listener.Start([hello with { Wire = Written(hello.Type, hello.Data, from, Retry()) }, .. missed]);
             streams[name] = listener;
         }
 
@@ -170,6 +183,13 @@ public sealed class Broadcaster
             && long.TryParse(count, NumberStyles.None, CultureInfo.InvariantCulture, out since)
             && (past.Count == 0 || since >= past.Peek().Number - 1);
     }
+
+    /// <summary>When a client comes back that was cut off: with many, each at a moment of her own.</summary>
+    private string Retry() =>
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"retry: {1_000 + System.Security.Cryptography.RandomNumberGenerator.GetInt32(Within + 1)}\n"
+        );
 
     /// <summary>Data is JSON on one line.</summary>
     private byte[] Written(string type, string data, long at, string more = "") =>

@@ -183,15 +183,7 @@ public sealed partial class DraftDocuments(
         {
             broadcaster.Publish(
                 "draft",
-                JsonSerializer.Serialize(
-                    new
-                    {
-                        kind = row.Kind,
-                        key = row.Key,
-                        revision = row.Revision,
-                        by = row.ChangedBy,
-                    }
-                ),
+                JsonSerializer.Serialize(new DraftEvent(row.Kind, row.Key, row.Revision, row.ChangedBy), WireJson.Default.DraftEvent),
                 forConfigurators: true
             );
         }

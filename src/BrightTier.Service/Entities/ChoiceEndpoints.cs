@@ -78,7 +78,7 @@ public static class ChoiceEndpoints
             key,
             list.Label.ToString(),
             row.Revision,
-            [.. list.Choices.Select(choice => new EditedChoice(choice.Key, choice.Label.ByLanguage, choice.Retired))],
+            [.. list.Choices.Select(choice => new EditedChoice(choice.Label.ByLanguage, choice.Key, choice.Retired))],
             [.. Impact.Of("choice-list", key, catalogue).Select(use => use.Message.ToString()).Distinct()]
         );
     }

@@ -176,7 +176,7 @@ public static class FormEndpoints
             .Needs(Permissions.ReadRecords)
             .WithMetadata(new NoCompression())
             .WithTags("forms")
-            .Produces<System.Text.Json.JsonElement>()
+            .Produces<Contracts.ResolvedForm>()
             .Produces(304)
             .WithSummary(
                 "The published form of an entity, resolved for whoever asks, with an entity tag; kind is full, short, card, "

@@ -86,7 +86,7 @@ public static class LayoutEndpoints
             .MapGet("/{key}/preview", Preview)
             .WithName("previewLayout")
             .NeedsReader()
-            .Produces<JsonElement>()
+            .Produces<ResolvedForm>()
             .WithSummary("A draft resolved for a role, mode and language.");
     }
 

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Model;
@@ -96,15 +97,7 @@ public sealed class DraftApprovals(
         );
         broadcaster.Publish(
             "approval",
-            System.Text.Json.JsonSerializer.Serialize(
-                new
-                {
-                    kind = row.Kind,
-                    key = row.Key,
-                    revision = row.Revision,
-                    by = by.Id,
-                }
-            ),
+            JsonSerializer.Serialize(new DraftEvent(row.Kind, row.Key, row.Revision, by.Id), WireJson.Default.DraftEvent),
             forConfigurators: true
         );
     }

@@ -1,3 +1,5 @@
+using System.Text.Json;
+using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Service.Broadcast;
 using BrightTier.Service.Snapshots;
@@ -49,7 +51,7 @@ public sealed class ReleaseAnnouncer(CurrentRelease releases, Broadcaster broadc
             // Who watches over it looks again: it was staged, widened, promoted or taken back.
             broadcaster.PublishHere(
                 "rollout",
-                System.Text.Json.JsonSerializer.Serialize(new { release = (now.Staged ?? before.Staged)!.Snapshot.Number }),
+                JsonSerializer.Serialize(new RolloutEvent((now.Staged ?? before.Staged)!.Snapshot.Number), WireJson.Default.RolloutEvent),
                 forConfigurators: true
             );
         }
@@ -59,7 +61,11 @@ public sealed class ReleaseAnnouncer(CurrentRelease releases, Broadcaster broadc
         bool IsAnother(Subscriber who) => served.To(who) != was.To(who);
 
         void Publish(long release, Func<Subscriber, bool>? whom) =>
-            broadcaster.PublishHere("release", System.Text.Json.JsonSerializer.Serialize(new { release }), whom: whom);
+            broadcaster.PublishHere(
+                "release",
+                JsonSerializer.Serialize(new ReleaseEvent(release, broadcaster.Within), WireJson.Default.ReleaseEvent),
+                whom: whom
+            );
     }
 
     /// <summary>The number of the release that each is served.</summary>

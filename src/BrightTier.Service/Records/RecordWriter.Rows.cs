@@ -6,6 +6,7 @@ using BrightTier.Core.Resolution;
 using BrightTier.Records;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Http;
+using ResolvedForm = BrightTier.Core.Resolution.ResolvedForm;
 
 namespace BrightTier.Service.Records;
 

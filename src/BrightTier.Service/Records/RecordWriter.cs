@@ -8,6 +8,7 @@ using BrightTier.Service.Auth;
 using BrightTier.Service.Http;
 using BrightTier.Service.Resolution;
 using BrightTier.Service.Snapshots;
+using ResolvedForm = BrightTier.Core.Resolution.ResolvedForm;
 
 namespace BrightTier.Service.Records;
 

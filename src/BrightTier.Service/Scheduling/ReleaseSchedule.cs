@@ -1,3 +1,5 @@
+using System.Text.Json;
+using BrightTier.Contracts;
 using BrightTier.Service.Auth;
 using BrightTier.Service.Broadcast;
 using BrightTier.Service.Hosting;
@@ -193,7 +195,7 @@ public sealed class ReleaseSchedule(
     private void Publish(ScheduledReleaseRow release, string state) =>
         broadcaster.Publish(
             "scheduled-release",
-            System.Text.Json.JsonSerializer.Serialize(new { id = release.Id, state }),
+            JsonSerializer.Serialize(new ScheduledReleaseEvent(release.Id, state), WireJson.Default.ScheduledReleaseEvent),
             forConfigurators: true
         );
 }

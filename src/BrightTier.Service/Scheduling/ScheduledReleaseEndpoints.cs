@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.Json;
 using BrightTier.Contracts;
 using BrightTier.Core.Model;
 using BrightTier.Service.Auth;
@@ -118,7 +119,11 @@ public static class ScheduledReleaseEndpoints
     private static string Subject(ScheduledReleaseRow release) => $"scheduled-release/{release.Id}";
 
     private static void Announce(long id, string state, Broadcaster broadcaster) =>
-        broadcaster.Publish("scheduled-release", System.Text.Json.JsonSerializer.Serialize(new { id, state }), forConfigurators: true);
+        broadcaster.Publish(
+            "scheduled-release",
+            JsonSerializer.Serialize(new ScheduledReleaseEvent(id, state), WireJson.Default.ScheduledReleaseEvent),
+            forConfigurators: true
+        );
 
     private static DateTimeOffset Moment(long at) => DateTimeOffset.FromUnixTimeMilliseconds(at);
 }

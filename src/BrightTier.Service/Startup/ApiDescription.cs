@@ -69,7 +69,7 @@ internal static class ApiDescription
     ];
 
     public static OpenApiOptions Describe(this OpenApiOptions options) =>
-        options.AddOperationTransformer(Describe).AddDocumentTransformer(Describe).AddSchemaTransformer(Describe);
+        options.AddOperationTransformer(Describe).AddDocumentTransformer(Describe).AddSchemaTransformer(Describe).DescribeShapes();
 
     /// <summary>A list of what can be anything says so.</summary>
     private static Task Describe(OpenApiSchema schema, OpenApiSchemaTransformerContext context, CancellationToken cancel)

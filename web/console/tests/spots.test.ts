@@ -105,6 +105,8 @@ describe('where a pointer means', () => {
     expect(at(100, 100, { part: 'section' })).toBe('above section');
     expect(at(100, 220, { part: 'section' })).toBe('below section');
     expect(at(190, 20, { part: 'page' })).toBe('right papers');
+    // A tab that is let go of over the form stands behind the one that is open.
+    expect(at(60, 200, { part: 'page' })).toBe('right page');
     expect(at(300, 300, { part: 'top' })).toBe('inside layout');
   });
 

@@ -2507,6 +2507,16 @@ export interface components {
              */
             uses: number;
         };
+        /** @description Told to open clients when something is said about a record or a draft. */
+        CommentEvent: {
+            draft?: {
+                key: string;
+                kind: string;
+            };
+            entity?: null | string;
+            /** Format: int64 */
+            record?: null | number;
+        };
         /** @description A comment on a record or on a draft; IReadOnlyList&lt;string&gt; CommentInfo.Mentions are the ids of the people named in it. */
         CommentInfo: {
             /** Format: date-time */
@@ -2708,6 +2718,18 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        /** @description A draft was changed, or an approval of it was given or taken back. */
+        DraftEvent: {
+            /** @description Who did it, by id. */
+            by: string;
+            key: string;
+            kind: string;
+            /**
+             * Format: int64
+             * @description The draft's, now.
+             */
+            revision: number;
+        };
         DraftReference: {
             key: string;
             kind: string;
@@ -2724,7 +2746,7 @@ export interface components {
         };
         /** @description One choice; without a key a new one, whose key comes from its label. */
         EditedChoice: {
-            key: null | string;
+            key?: null | string;
             labels: {
                 [key: string]: string;
             };
@@ -2880,6 +2902,361 @@ export interface components {
             edits: components["schemas"]["JsonElement"];
             label: string;
         };
+        /** @description The band above or below the body. */
+        FormBand: {
+            /** @description What it says of a record that has none of those values. */
+            empty: string;
+            /** @description An SVG path on a raster of 24. */
+            icon?: null | string;
+            id: string;
+            items?: null | components["schemas"]["FormItem"][];
+            /** @description The field whose picture it shows. */
+            picture?: null | string;
+            /** @description With values of the record in braces. */
+            text: string;
+            /** @description plain, quiet or strong. */
+            tone: string;
+        };
+        /** @description A place in a row. */
+        FormCell: {
+            /** @description center or end. */
+            align?: null | string;
+            id: string;
+            items: components["schemas"]["FormItem"][];
+            /** @description Whether the width is what its row left it, not what was given. */
+            shares?: null | boolean;
+            /**
+             * Format: int32
+             * @description In units of 12.
+             */
+            span: number;
+        };
+        /** @description One of a field's choices; one that is retired is shown where a record has it, and not offered. */
+        FormChoice: {
+            key: string;
+            label: string;
+            retired?: null | boolean;
+        };
+        /** @description A column of a list. */
+        FormColumn: {
+            /** @description start, center or end. */
+            align: string;
+            field: string;
+            id: string;
+            label: string;
+            /**
+             * Format: double
+             * @description Its share of the list's 12 units, where one is given.
+             */
+            units?: null | number;
+        };
+        /** @description All one needs to enter and check the values of a field. */
+        FormField: {
+            choices?: null | components["schemas"]["FormChoice"][];
+            default?: null | string;
+            label: string;
+            /** Format: double */
+            max?: null | number;
+            /** Format: int32 */
+            maxLength?: null | number;
+            /** Format: double */
+            min?: null | number;
+            /** @description Compiled; the text must match it whole. */
+            pattern?: unknown;
+            patternMessage?: null | string;
+            patternText?: null | string;
+            required?: null | boolean;
+            /**
+             * Format: int32
+             * @description Of decimals: the digits behind the point.
+             */
+            scale?: null | number;
+            /** @description Of a reference: the entity it leads to. */
+            target?: null | string;
+            type: string;
+            unique?: null | boolean;
+            unit?: null | string;
+        };
+        /** @description What stands in a cell of a form. */
+        FormItem: components["schemas"]["FormItemFormFieldItem"] | components["schemas"]["FormItemFormHeading"] | components["schemas"]["FormItemFormText"] | components["schemas"]["FormItemFormDivider"] | components["schemas"]["FormItemFormSpacer"] | components["schemas"]["FormItemFormImage"] | components["schemas"]["FormItemFormLink"] | components["schemas"]["FormItemFormAction"] | components["schemas"]["FormItemFormRelatedRecords"] | components["schemas"]["FormItemFormPanel"];
+        /** @description A button that does something. */
+        FormItemFormAction: {
+            /** @description Of open: where it leads. */
+            address?: null | string;
+            /** @description Of begin: the entity of the new record. */
+            begins?: null | string;
+            /** @description open, set or begin. */
+            does: string;
+            /** @description Why users would not see it; only where a form is designed. */
+            ghost?: null | string;
+            /** @description An SVG path on a raster of 24. */
+            icon?: null | string;
+            id: string;
+            /** @enum {string} */
+            kind?: "action";
+            label: string;
+            /** @description end. */
+            side?: null | string;
+            /** @description Of begin: the field by which it points at this one. */
+            through?: null | string;
+            /** @description Of set and begin: what it sets, by field, as compiled expressions. */
+            values?: null | Record<string, never>;
+            /** @description Absent: always. */
+            visible?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+            /** @description main or quiet. */
+            weight?: null | string;
+        };
+        /** @description A line across its cell. */
+        FormItemFormDivider: {
+            content: string;
+            /** @description Why users would not see it; only where a form is designed. */
+            ghost?: null | string;
+            id: string;
+            /** @enum {string} */
+            kind?: "divider";
+            style?: null | string;
+            /** @description Absent: always. */
+            visible?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+        };
+        /** @description A field to enter or to read. */
+        FormItemFormFieldItem: {
+            /** @description Of a reference: fields filled from the record that is picked, each with the one it is copied from. */
+            copies?: null | {
+                [key: string]: string;
+            };
+            /** @description Of a reference: whether one may be made from here. */
+            creates?: null | boolean;
+            /** @description What a new record has in it here. */
+            default?: null | string;
+            /** @description Of a reference: the text records are called by. */
+            display?: null | string;
+            /** @description How it is entered; those of each type are in the grammar (`/api/grammar`). */
+            editor: string;
+            emphasis?: null | boolean;
+            field: string;
+            /** @description Of a reference: the fields of the records offered, each with the field here it must be like. */
+            filterBy?: null | {
+                [key: string]: string;
+            };
+            /** @description Why users would not see it; only where a form is designed. */
+            ghost?: null | string;
+            help?: null | string;
+            hint?: null | string;
+            id: string;
+            /** @enum {string} */
+            kind?: "field";
+            label: string;
+            /** @description above, beside or inside, where that is not as its section has it. */
+            labels?: null | string;
+            /** Format: int32 */
+            lines: number;
+            /** Format: double */
+            max?: null | number;
+            /** Format: int32 */
+            maxLength?: null | number;
+            /**
+             * Format: double
+             * @description The layout's own limits, beside those of the field, like the next four.
+             */
+            min?: null | number;
+            /** @description Compiled; the text must match it whole. */
+            pattern?: unknown;
+            patternMessage?: null | string;
+            patternText?: null | string;
+            /** @description What stands in front of its value, in its frame. */
+            prefix?: null | string;
+            /** @description colon. */
+            punctuation?: null | string;
+            /** @description Always (`true`), or while a condition on the record holds; absent means never, and of what is visible always. */
+            readOnly?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+            /** @description Always (`true`), or while a condition on the record holds; absent means never, and of what is visible always. */
+            required?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+            spellCheck?: null | boolean;
+            /** Format: double */
+            step?: null | number;
+            /** @description Whether a text grows with what is typed. */
+            stretches?: null | boolean;
+            /** @description The name of one of the styles. */
+            style?: null | string;
+            /** @description Absent: always. */
+            visible?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+        };
+        /** @description A heading between fields. */
+        FormItemFormHeading: {
+            content: string;
+            /** @description Why users would not see it; only where a form is designed. */
+            ghost?: null | string;
+            id: string;
+            /** @enum {string} */
+            kind?: "heading";
+            style?: null | string;
+            /** @description Absent: always. */
+            visible?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+        };
+        /** @description A picture that is the same for all records. */
+        FormItemFormImage: {
+            address: string;
+            alt: string;
+            /** @description Why users would not see it; only where a form is designed. */
+            ghost?: null | string;
+            id: string;
+            /** @enum {string} */
+            kind?: "image";
+            /** Format: int32 */
+            lines?: null | number;
+            /** @description Absent: always. */
+            visible?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+        };
+        /** @description A link; values of the record stand in braces in its address. */
+        FormItemFormLink: {
+            address: string;
+            /** @description Why users would not see it; only where a form is designed. */
+            ghost?: null | string;
+            id: string;
+            /** @enum {string} */
+            kind?: "link";
+            label: string;
+            /** @description Absent: always. */
+            visible?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+        };
+        /** @description Pages within a page. */
+        FormItemFormPanel: {
+            /** @description stack, tabs, steps or accordion. */
+            arrangement: string;
+            /** @description Why users would not see it; only where a form is designed. */
+            ghost?: null | string;
+            guarded?: null | boolean;
+            id: string;
+            /** @enum {string} */
+            kind?: "panel";
+            pages: components["schemas"]["FormPage"][];
+            /** @description Absent: always. */
+            visible?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+        };
+        /** @description The records of another entity that point at this one. */
+        FormItemFormRelatedRecords: {
+            /** @description grid or cards. */
+            as: string;
+            entity: string;
+            /** @description The other entity's fields that are shown or added up, by key. */
+            fields: {
+                [key: string]: components["schemas"]["FormField"];
+            };
+            /** @description Why users would not see it; only where a form is designed. */
+            ghost?: null | string;
+            id: string;
+            /** @enum {string} */
+            kind?: "related";
+            label: string;
+            /** @description The field that keeps the order users give the rows. */
+            order?: null | string;
+            /** @description Always (`true`), or while a condition on the record holds; absent means never, and of what is visible always. */
+            readOnly?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+            /** @description Their fields in its columns. */
+            shows?: null | string[];
+            sort?: null | string[];
+            /** @description The field by which they do. */
+            through: string;
+            /** @description Those that are added up. */
+            totals?: null | string[];
+            /** @description Absent: always. */
+            visible?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+        };
+        /** @description A place that is left empty. */
+        FormItemFormSpacer: {
+            content: string;
+            /** @description Why users would not see it; only where a form is designed. */
+            ghost?: null | string;
+            id: string;
+            /** @enum {string} */
+            kind?: "spacer";
+            style?: null | string;
+            /** @description Absent: always. */
+            visible?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+        };
+        /** @description A text between fields. */
+        FormItemFormText: {
+            /** @description The same, taken apart. */
+            blocks: components["schemas"]["FormTextBlock"][];
+            /** @description As it was written, with values of the record in braces. */
+            content: string;
+            /** @description Why users would not see it; only where a form is designed. */
+            ghost?: null | string;
+            id: string;
+            /** @enum {string} */
+            kind?: "text";
+            style?: null | string;
+            /** @description Absent: always. */
+            visible?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+        };
+        /** @description A page: all of a form, or one tab or step of it. */
+        FormPage: {
+            /** @description Why users would not see it; only where a form is designed. */
+            ghost?: null | string;
+            /** @description An SVG path on a raster of 24. */
+            icon?: null | string;
+            id: string;
+            sections: components["schemas"]["FormSection"][];
+            title: string;
+            /** @description Absent: always. */
+            visible?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+        };
         FormReference: {
             /**
              * @description full or short.
@@ -2890,11 +3267,147 @@ export interface components {
             /** Format: int64 */
             release: number;
         };
+        /** @description What stands side by side. */
+        FormRow: {
+            cells: components["schemas"]["FormCell"][];
+            id: string;
+        };
+        /** @description A group of rows under one title. */
+        FormSection: {
+            /** @description none or wide. */
+            above?: null | string;
+            collapsed?: null | boolean;
+            collapsible?: null | boolean;
+            /**
+             * Format: int32
+             * @description How many its rows have where their cells say nothing else, 1 to 4.
+             */
+            columns: number;
+            description?: null | string;
+            /** @description none, rule or outline. */
+            frame: string;
+            /** @description tight or wide. */
+            gap?: null | string;
+            ghost?: null | string;
+            id: string;
+            /** @description end. */
+            labelAlign?: null | string;
+            /** @description above, beside or inside. */
+            labels: string;
+            /**
+             * Format: double
+             * @description In characters.
+             */
+            labelWidth?: null | number;
+            rows: components["schemas"]["FormRow"][];
+            /** @description The name of one of the styles. */
+            style?: null | string;
+            /** @description columns. */
+            tabOrder?: null | string;
+            /** @description quiet, warm, cool or alert. */
+            tint?: null | string;
+            title?: null | string;
+            /** @description Always (`true`), or while a condition on the record holds; absent means never, and of what is visible always. */
+            visible?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+        };
+        /** @description A column beside the body. */
+        FormSide: {
+            ghost?: null | string;
+            id: string;
+            sections: components["schemas"]["FormSection"][];
+            /**
+             * Format: double
+             * @description Of the form's 12 units.
+             */
+            share: number;
+            /** @description Always (`true`), or while a condition on the record holds; absent means never, and of what is visible always. */
+            visible?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+        };
+        /** @description How something stands out: the colour of its text, that behind it, whether it is bold. */
+        FormStyle: {
+            ink?: null | string;
+            paper?: null | string;
+            strong?: null | boolean;
+        };
+        /** @description A paragraph or a list of a text: its lines, each of runs that look alike. */
+        FormTextBlock: {
+            /** @description paragraph, list or numbered. */
+            kind: string;
+            lines: components["schemas"]["FormTextRun"][][];
+        };
+        /** @description Some words of a text. */
+        FormTextRun: {
+            /** @description strong, emphasis or link; absent: plain. */
+            kind?: null | string;
+            text: string;
+            /** @description Of a link: where it leads. */
+            to?: null | string;
+        };
+        /** @description The application's colours and typeface, where they are its own. */
+        FormTheme: {
+            accent?: null | string;
+            ground?: null | string;
+            primary?: null | string;
+            typeface?: null | string;
+        };
+        /**
+         * @description What is shown in one range of widths, where that is not what is shown at the base. In its parts `{"same": id}` stands for the
+         *     page, section, row or item of the base with that id.
+         */
+        FormVariant: {
+            arrangement: string;
+            /**
+             * Format: double
+             * @description The width it ends before, in rem; without one, it has no end.
+             */
+            below?: null | number;
+            bottom?: unknown;
+            columns?: null | components["schemas"]["FormColumn"][];
+            end?: unknown;
+            /** @description Always (`true`), or while a condition on the record holds; absent means never, and of what is visible always. */
+            filter?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+            filters?: null | string[];
+            /**
+             * Format: double
+             * @description The least width, in rem.
+             */
+            from: number;
+            guarded?: null | boolean;
+            name: string;
+            /** @description As those of the form, each of its parts itself or `{"same": id}`; bands and sides likewise. */
+            pages: unknown[];
+            picture?: null | string;
+            sort?: null | string[];
+            start?: unknown;
+            top?: unknown;
+        };
         /** @description What a search found of one entity. */
         FoundRecords: {
             entity: string;
             plural: string;
             records: components["schemas"]["RecordName"][];
+        };
+        /** @description The stream is open, and what is missing comes; or, as resync, too much was missed: read everything again. */
+        HelloEvent: {
+            /**
+             * Format: int64
+             * @description The release that is current for whoever listens.
+             */
+            release?: null | number;
+            /** @description The stream's name, for acknowledgements; absent where an open stream is told to read everything again. */
+            stream?: null | string;
         };
         /** @description Something that happened to a record: create, change, delete or restore, and what it did to the values its reader may read. */
         HistoryEntry: {
@@ -3082,8 +3595,7 @@ export interface components {
         /** @description A draft as it is looked at, at a revision. */
         LayoutView: {
             findings: components["schemas"]["FindingInfo"][];
-            /** @description As `/api/layouts/{key}/preview` answers it. */
-            form: components["schemas"]["JsonElement"];
+            form: components["schemas"]["ResolvedForm"];
             /** @description How long it is at each width, the widest first. */
             lengths: components["schemas"]["LengthInfo"][];
             /** Format: int64 */
@@ -3213,6 +3725,10 @@ export interface components {
              * @default false
              */
             vouched: boolean;
+        };
+        /** @description Says that a person has other roles, another language or another region. */
+        PersonEvent: {
+            person: string;
         };
         /** @description What a person is to be: all roles, the language, and the region or none. */
         PersonRequest: {
@@ -3531,6 +4047,16 @@ export interface components {
             key: string;
             kind: string;
         };
+        /** @description Another release is current for whoever listens. */
+        ReleaseEvent: {
+            /** Format: int64 */
+            release: number;
+            /**
+             * Format: int32
+             * @description Within how many milliseconds it is to be read, at a moment the client draws: 0 where few listen.
+             */
+            within: number;
+        };
         ReleaseInfo: {
             /**
              * Format: int32
@@ -3583,6 +4109,63 @@ export interface components {
             /** @description What checks find against it; with any of them it is not published, unless somebody who may says why. */
             problems: components["schemas"]["ProblemPart"][];
         };
+        /** @description A form, resolved for somebody: what is laid out how, and all one needs to know of the fields it shows. */
+        ResolvedForm: {
+            /** @description How its pages stand: stack, tabs, steps or accordion. */
+            arrangement: string;
+            bottom?: null | components["schemas"]["FormBand"];
+            /** @description Of a list. */
+            columns?: null | components["schemas"]["FormColumn"][];
+            /** @description roomy or dense. */
+            density: string;
+            end?: null | components["schemas"]["FormSide"];
+            entity: string;
+            /** @description The fields it shows, by key. */
+            fields: {
+                [key: string]: components["schemas"]["FormField"];
+            };
+            /** @description Of a list: the records it has. */
+            filter?: true | {
+                reads: string[];
+                /** @description A compiled condition (docs/model.md). */
+                when: unknown;
+            };
+            /** @description Of a list: the fields users filter by. */
+            filters?: null | string[];
+            /** @description Whether a step is left only once it is in order. */
+            guarded?: null | boolean;
+            /** @description full, short, card, list or print. */
+            kind: string;
+            /** @description A language tag (RFC 5646). */
+            language: string;
+            /** @description The key of the layout it is made of. */
+            layout: string;
+            /** @description Which fields are marked: required, optional or none. */
+            marks: string;
+            /** @description create, edit or view. */
+            mode: string;
+            pages: components["schemas"]["FormPage"][];
+            /** @description Of a card: the field whose picture it shows. */
+            picture?: null | string;
+            /** @description Of a list: the fields it is sorted by; the last first where a - stands before. */
+            sort?: null | string[];
+            start?: null | components["schemas"]["FormSide"];
+            /** @description Steps through references that conditions take, such as berth.zone, with the type of the field they lead to. */
+            steps?: null | {
+                [key: string]: string;
+            };
+            /** @description The application's styles, by name. */
+            styles?: null | {
+                [key: string]: components["schemas"]["FormStyle"];
+            };
+            theme?: null | components["schemas"]["FormTheme"];
+            title: string;
+            top?: null | components["schemas"]["FormBand"];
+            /** @description What is different in ranges of the form's own width. */
+            variants?: null | components["schemas"]["FormVariant"][];
+            /** @description full or limited. */
+            width: string;
+        };
         /** @description Says whether what a comment asks for is done. */
         ResolveRequest: {
             resolved: boolean;
@@ -3625,6 +4208,11 @@ export interface components {
              * @default true
              */
             stops: boolean;
+        };
+        /** @description A staged release was begun, widened, given to everyone or taken back. */
+        RolloutEvent: {
+            /** Format: int64 */
+            release: number;
         };
         /** @description Who has a staged release, and how it goes. */
         RolloutState: {
@@ -3704,6 +4292,12 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        /** @description A scheduled release was made, published, cancelled or has failed. */
+        ScheduledReleaseEvent: {
+            /** Format: int64 */
+            id: number;
+            state: string;
+        };
         /** @description A release set for a time. */
         ScheduledReleaseInfo: {
             /** Format: date-time */
@@ -3736,10 +4330,68 @@ export interface components {
             overrideReason?: null | string;
             rollout?: null | components["schemas"]["Rollout"];
         };
+        /** @description What somebody has selected of a draft. */
+        SelectionEvent: {
+            layout: string;
+            nodes: string[];
+            person: string;
+        };
         /** @description Tells the others at a draft what one has selected of it: seen by them, kept nowhere. */
         SelectionRequest: {
             /** @description By id; none when one leaves. */
             nodes: string[];
+        };
+        /** @description One event of the stream: its name, its data as one line of JSON, and its id. */
+        ServerEvent: {
+            data: components["schemas"]["HelloEvent"];
+            /** @enum {string} */
+            event: "hello";
+            id?: string;
+        } | {
+            data: components["schemas"]["HelloEvent"];
+            /** @enum {string} */
+            event: "resync";
+            id?: string;
+        } | {
+            data: components["schemas"]["ReleaseEvent"];
+            /** @enum {string} */
+            event: "release";
+            id?: string;
+        } | {
+            data: components["schemas"]["DraftEvent"];
+            /** @enum {string} */
+            event: "draft";
+            id?: string;
+        } | {
+            data: components["schemas"]["DraftEvent"];
+            /** @enum {string} */
+            event: "approval";
+            id?: string;
+        } | {
+            data: components["schemas"]["ScheduledReleaseEvent"];
+            /** @enum {string} */
+            event: "scheduled-release";
+            id?: string;
+        } | {
+            data: components["schemas"]["RolloutEvent"];
+            /** @enum {string} */
+            event: "rollout";
+            id?: string;
+        } | {
+            data: components["schemas"]["CommentEvent"];
+            /** @enum {string} */
+            event: "comment";
+            id?: string;
+        } | {
+            data: components["schemas"]["PersonEvent"];
+            /** @enum {string} */
+            event: "person";
+            id?: string;
+        } | {
+            data: components["schemas"]["SelectionEvent"];
+            /** @enum {string} */
+            event: "selection";
+            id?: string;
         };
         /**
          * @description Who one is, what one may, and what the application is; string SessionInfo.Antiforgery goes into the header X-Antiforgery of every call that
@@ -4222,6 +4874,13 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "kind": "layout",
+                 *       "key": "agreement",
+                 *       "revision": 1
+                 *     }
+                 */
                 "application/json": components["schemas"]["ApprovalRequest"];
             };
         };
@@ -4618,13 +5277,53 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of it. */
+                /**
+                 * @description The key of it.
+                 * @example zone
+                 */
                 key: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "revision": 1,
+                 *       "choices": [
+                 *         {
+                 *           "key": "inner",
+                 *           "labels": {
+                 *             "en": "Inner basin"
+                 *           }
+                 *         },
+                 *         {
+                 *           "key": "outer",
+                 *           "labels": {
+                 *             "en": "Outer basin"
+                 *           }
+                 *         },
+                 *         {
+                 *           "key": "creek",
+                 *           "labels": {
+                 *             "en": "Creek"
+                 *           }
+                 *         },
+                 *         {
+                 *           "key": "yard",
+                 *           "labels": {
+                 *             "en": "Yard"
+                 *           },
+                 *           "retired": true
+                 *         },
+                 *         {
+                 *           "labels": {
+                 *             "en": "Long basin"
+                 *           }
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["ChoiceListChange"];
             };
         };
@@ -4656,13 +5355,21 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The id of it. */
+                /**
+                 * @description The id of it.
+                 * @example 1
+                 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "resolved": true
+                 *     }
+                 */
                 "application/json": components["schemas"]["ResolveRequest"];
             };
         };
@@ -4719,13 +5426,21 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The name of it. */
+                /**
+                 * @description The name of it.
+                 * @example yard
+                 */
                 name: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "connection": "Host=127.0.0.1;Database=yard;Username=forms"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ConnectionRequest"];
             };
         };
@@ -4786,13 +5501,24 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The name of it. */
+                /**
+                 * @description The name of it.
+                 * @example yard
+                 */
                 name: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "tables": [
+                 *         "crane",
+                 *         "lift"
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["AttachRequest"];
             };
         };
@@ -4884,13 +5610,24 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The name of it. */
+                /**
+                 * @description The name of it.
+                 * @example yard
+                 */
                 name: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "tables": [
+                 *         "crane",
+                 *         "lift"
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["AttachRequest"];
             };
         };
@@ -4979,6 +5716,16 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "documents": [
+                 *         {
+                 *           "text": "kind: pattern\nkey: slipCode\nlabel: Code of a slip\npattern: 'S[0-9]{2}'\nsamples: { pass: [S04], fail: [S4] }\n"
+                 *         }
+                 *       ],
+                 *       "dryRun": true
+                 *     }
+                 */
                 "application/json": components["schemas"]["ImportRequest"];
             };
         };
@@ -5042,15 +5789,26 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of it. */
+                /**
+                 * @description The key of it.
+                 * @example berth
+                 */
                 key: string;
-                /** @description The kind of document, such as layout or entity. */
+                /**
+                 * @description The kind of document, such as layout or entity.
+                 * @example entity
+                 */
                 kind: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "revision": 1
+                 *     }
+                 */
                 "application/json": components["schemas"]["RevisionRequest"];
             };
         };
@@ -5798,15 +6556,27 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of it. */
+                /**
+                 * @description The key of it.
+                 * @example vessel
+                 */
                 key: string;
-                /** @description The kind of document, such as layout or entity. */
+                /**
+                 * @description The kind of document, such as layout or entity.
+                 * @example layout
+                 */
                 kind: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "text": "Is this still measured?",
+                 *       "item": "measures"
+                 *     }
+                 */
                 "application/json": components["schemas"]["CommentRequest"];
             };
         };
@@ -6019,13 +6789,22 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of it. */
+                /**
+                 * @description The key of it.
+                 * @example berth
+                 */
                 key: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "label": "Fuel at hand",
+                 *       "type": "boolean"
+                 *     }
+                 */
                 "application/json": components["schemas"]["NewField"];
             };
         };
@@ -6071,7 +6850,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": string;
+                    "text/event-stream": components["schemas"]["ServerEvent"];
                 };
             };
             400: components["responses"]["Malformed"];
@@ -6090,6 +6869,12 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "stream": "5b0a6d0e6c1f4f5b9a3e2d1c0b9a8f7e",
+                 *       "release": 1
+                 *     }
+                 */
                 "application/json": components["schemas"]["AcknowledgeRequest"];
             };
         };
@@ -6263,7 +7048,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JsonElement"];
+                    "application/json": components["schemas"]["ResolvedForm"];
                 };
             };
             /** @description Not Modified */
@@ -6402,6 +7187,14 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "entity": "berth",
+                 *       "key": "berth-short",
+                 *       "kind": "short",
+                 *       "title": "Berth, in short"
+                 *     }
+                 */
                 "application/json": components["schemas"]["LayoutRequest"];
             };
         };
@@ -6625,13 +7418,22 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of it. */
+                /**
+                 * @description The key of it.
+                 * @example vessel
+                 */
                 key: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "text": "record.length > 12.0",
+                 *       "record": 1
+                 *     }
+                 */
                 "application/json": components["schemas"]["ConditionRequest"];
             };
         };
@@ -6662,13 +7464,21 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of it. */
+                /**
+                 * @description The key of it.
+                 * @example vessel
+                 */
                 key: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "use": "hullCover"
+                 *     }
+                 */
                 "application/json": components["schemas"]["DetachRequest"];
             };
         };
@@ -6735,13 +7545,30 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of it. */
+                /**
+                 * @description The key of it.
+                 * @example keeper
+                 */
                 key: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "base": 1,
+                 *       "edits": [
+                 *         {
+                 *           "op": "set",
+                 *           "node": "layout",
+                 *           "property": "title",
+                 *           "value": "Keeper"
+                 *         }
+                 *       ],
+                 *       "label": "Title"
+                 *     }
+                 */
                 "application/json": components["schemas"]["EditRequest"];
             };
         };
@@ -6932,13 +7759,28 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of it. */
+                /**
+                 * @description The key of it.
+                 * @example vessel
+                 */
                 key: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "piece": "cover",
+                 *       "slots": {
+                 *         "insurer": "thirdInsurer",
+                 *         "policy": "thirdPolicy",
+                 *         "sum": "thirdSum",
+                 *         "until": "thirdUntil"
+                 *       },
+                 *       "at": "covers"
+                 *     }
+                 */
                 "application/json": components["schemas"]["PasteRequest"];
             };
         };
@@ -6998,13 +7840,24 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of it. */
+                /**
+                 * @description The key of it.
+                 * @example berth
+                 */
                 key: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "title": "Depths",
+                 *       "nodes": [
+                 *         "limits"
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["NewPiece"];
             };
         };
@@ -7037,13 +7890,23 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of it. */
+                /**
+                 * @description The key of it.
+                 * @example vessel
+                 */
                 key: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "node": "berth",
+                 *       "target": "length",
+                 *       "edge": "right"
+                 *     }
+                 */
                 "application/json": components["schemas"]["PlaceRequest"];
             };
         };
@@ -7096,7 +7959,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JsonElement"];
+                    "application/json": components["schemas"]["ResolvedForm"];
                 };
             };
             400: components["responses"]["Malformed"];
@@ -7112,13 +7975,21 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of it. */
+                /**
+                 * @description The key of it.
+                 * @example vessel
+                 */
                 key: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "aim": "shorter"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ProposalRequest"];
             };
         };
@@ -7179,13 +8050,23 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of it. */
+                /**
+                 * @description The key of it.
+                 * @example vessel
+                 */
                 key: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "nodes": [
+                 *         "measures"
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["SelectionRequest"];
             };
         };
@@ -7331,6 +8212,15 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "pattern": "M-20[0-9]{2}-[0-9]{3}",
+                 *       "samples": [
+                 *         "M-2026-014",
+                 *         "M-26-14"
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["PatternTest"];
             };
         };
@@ -7385,13 +8275,26 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The id of it. */
+                /**
+                 * @description The id of it.
+                 * @example ivo
+                 */
                 id: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "name": "Ivo Reed",
+                 *       "roles": [
+                 *         "harbour-office"
+                 *       ],
+                 *       "language": "en",
+                 *       "region": "GB"
+                 *     }
+                 */
                 "application/json": components["schemas"]["PersonRequest"];
             };
         };
@@ -7423,13 +8326,21 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The id of it. */
+                /**
+                 * @description The id of it.
+                 * @example ivo
+                 */
                 id: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "password": "twelve slips and a crane"
+                 *     }
+                 */
                 "application/json": components["schemas"]["PasswordRequest"];
             };
         };
@@ -7541,13 +8452,24 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The name of it. */
+                /**
+                 * @description The name of it.
+                 * @example list-vessel
+                 */
                 name: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "columns": [
+                 *         "name",
+                 *         "berth"
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["JsonElement"];
             };
         };
@@ -7621,13 +8543,26 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of an entity. */
+                /**
+                 * @description The key of an entity.
+                 * @example berth
+                 */
                 entity: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "values": {
+                 *         "code": "G9",
+                 *         "pontoon": "Reed stage",
+                 *         "zone": "creek",
+                 *         "water": true
+                 *       }
+                 *     }
+                 */
                 "application/json": components["schemas"]["RecordSave"];
             };
         };
@@ -7660,13 +8595,33 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of an entity. */
+                /**
+                 * @description The key of an entity.
+                 * @example vessel
+                 */
                 entity: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "records": [
+                 *         {
+                 *           "id": 1,
+                 *           "version": 1
+                 *         },
+                 *         {
+                 *           "id": 2,
+                 *           "version": 1
+                 *         }
+                 *       ],
+                 *       "values": {
+                 *         "homePort": "Saltmarsh Quay"
+                 *       }
+                 *     }
+                 */
                 "application/json": components["schemas"]["BulkChange"];
             };
         };
@@ -7759,15 +8714,28 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of an entity. */
+                /**
+                 * @description The key of an entity.
+                 * @example vessel
+                 */
                 entity: string;
-                /** @description The id of it. */
+                /**
+                 * @description The id of it.
+                 * @example 3
+                 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "values": {
+                 *         "homePort": "Saltmarsh Quay"
+                 *       }
+                 *     }
+                 */
                 "application/json": components["schemas"]["RecordSave"];
             };
         };
@@ -7829,15 +8797,26 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of an entity. */
+                /**
+                 * @description The key of an entity.
+                 * @example vessel
+                 */
                 entity: string;
-                /** @description The id of it. */
+                /**
+                 * @description The id of it.
+                 * @example 1
+                 */
                 id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "text": "The papers are with @bram."
+                 *     }
+                 */
                 "application/json": components["schemas"]["CommentRequest"];
             };
         };
@@ -8185,6 +9164,18 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "documents": [
+                 *         {
+                 *           "kind": "layout",
+                 *           "key": "keeper",
+                 *           "revision": 2
+                 *         }
+                 *       ],
+                 *       "note": "Keepers by name"
+                 *     }
+                 */
                 "application/json": components["schemas"]["PublishRequest"];
             };
         };
@@ -8376,13 +9367,21 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The number of the release. */
+                /**
+                 * @description The number of the release.
+                 * @example 1
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "note": "As before the season"
+                 *     }
+                 */
                 "application/json": components["schemas"]["RestoreRequest"];
             };
         };
@@ -8453,13 +9452,21 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The number of the release. */
+                /**
+                 * @description The number of the release.
+                 * @example 4
+                 */
                 number: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "share": 50
+                 *     }
+                 */
                 "application/json": components["schemas"]["WidenRequest"];
             };
         };
@@ -8586,6 +9593,17 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "documents": [
+                 *         {
+                 *           "kind": "layout",
+                 *           "key": "keeper",
+                 *           "revision": 2
+                 *         }
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["PlanRequest"];
             };
         };
@@ -8682,6 +9700,22 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "documents": [
+                 *         {
+                 *           "kind": "layout",
+                 *           "key": "vessel",
+                 *           "revision": 2
+                 *         }
+                 *       ],
+                 *       "at": "2027-03-01T06:00:00Z",
+                 *       "note": "For the new season",
+                 *       "rollout": {
+                 *         "share": 20
+                 *       }
+                 *     }
+                 */
                 "application/json": components["schemas"]["ScheduleRequest"];
             };
         };
@@ -8821,6 +9855,11 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "person": "bram"
+                 *     }
+                 */
                 "application/json": components["schemas"]["SignIn"];
             };
         };
@@ -8877,6 +9916,12 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "language": "en",
+                 *       "region": "IE"
+                 *     }
+                 */
                 "application/json": components["schemas"]["Localization"];
             };
         };
@@ -8911,6 +9956,12 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "current": "low water at four",
+                 *       "new": "twelve slips and a crane"
+                 *     }
+                 */
                 "application/json": components["schemas"]["PasswordChange"];
             };
         };
@@ -8966,6 +10017,11 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "person": "bram"
+                 *     }
+                 */
                 "application/json": components["schemas"]["ViewRequest"];
             };
         };
@@ -9023,6 +10079,21 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "code": "7KQ4-M2XD",
+                 *       "person": "ada",
+                 *       "name": "Ada Wader",
+                 *       "password": "twelve slips and a crane",
+                 *       "title": "Saltmarsh Harbour",
+                 *       "languages": [
+                 *         "en",
+                 *         "nl"
+                 *       ],
+                 *       "currency": "EUR",
+                 *       "timeZone": "Europe/Amsterdam"
+                 *     }
+                 */
                 "application/json": components["schemas"]["SetupRequest"];
             };
         };
@@ -9054,6 +10125,13 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "name": "cranes.csv",
+                 *       "text": "Name,Lifts (t)\nBig Anna,40\nLittle Jan,12\n",
+                 *       "publish": false
+                 *     }
+                 */
                 "application/json": components["schemas"]["TableRequest"];
             };
         };
@@ -9089,6 +10167,12 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "name": "cranes.csv",
+                 *       "text": "Name,Lifts (t)\nBig Anna,40\nLittle Jan,12\n"
+                 *     }
+                 */
                 "application/json": components["schemas"]["TableRequest"];
             };
         };
@@ -9143,13 +10227,25 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                /** @description The key of it. */
+                /**
+                 * @description The key of it.
+                 * @example register
+                 */
                 key: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "entity": "keeper",
+                 *       "key": "contact",
+                 *       "without": [
+                 *         "card"
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["TemplateRequest"];
             };
         };
@@ -9211,6 +10307,15 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "name": "Nightly report",
+                 *       "days": 30,
+                 *       "scopes": [
+                 *         "read-records"
+                 *       ]
+                 *     }
+                 */
                 "application/json": components["schemas"]["TokenRequest"];
             };
         };
@@ -9300,6 +10405,12 @@ export interface operations {
         };
         requestBody: {
             content: {
+                /**
+                 * @example {
+                 *       "from": "h",
+                 *       "to": "hours"
+                 *     }
+                 */
                 "application/json": components["schemas"]["UnitRename"];
             };
         };

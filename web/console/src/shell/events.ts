@@ -1,4 +1,7 @@
 import { changing } from '../api/client.ts';
+import type { components } from '../api/schema.gen.ts';
+
+type Schema<Name extends keyof components['schemas']> = components['schemas'][Name];
 
 const types = [
   'hello',
@@ -15,20 +18,16 @@ const types = [
 
 export interface ServerEvent {
   type: (typeof types)[number];
-  data: {
-    release?: number;
-    stream?: string;
-    kind?: string;
-    key?: string;
-    revision?: number;
-    by?: string;
-    entity?: string;
-    record?: number;
-    draft?: { kind: string; key: string };
-    person?: string;
-    layout?: string;
-    nodes?: string[];
-  };
+  /** What is told with any of them. */
+  data: Partial<
+    Schema<'HelloEvent'> &
+      Schema<'ReleaseEvent'> &
+      Schema<'DraftEvent'> &
+      Schema<'ScheduledReleaseEvent'> &
+      Schema<'CommentEvent'> &
+      Schema<'PersonEvent'> &
+      Schema<'SelectionEvent'>
+  >;
 }
 
 type Listener = (event: ServerEvent) => void;
@@ -63,7 +62,11 @@ function dispatch(event: ServerEvent): void {
     stream = event.data.stream;
     acknowledge();
   }
-  listeners.forEach((listener) => listener(event));
+  const tell = () => listeners.forEach((listener) => listener(event));
+  // Ten thousand forms are not asked for at the same moment.
+  const wait = (event.data.within ?? 0) * Math.random();
+  if (wait > 0) setTimeout(tell, wait);
+  else tell();
 }
 
 channel.onmessage = ({ data }: MessageEvent<Message>) => {

@@ -55,7 +55,12 @@ export function CanvasMarks({
             (props.renaming === undefined ? (
               <span className="mark-name">{selection.length > 1 ? say('common.selected', selection.length) : nameOf(id)}</span>
             ) : (
-              <Rename name={props.renaming} {...(find(tree, id)?.kind === 'text' ? { lines: true } : {})} onDone={props.onRename} />
+              <Rename
+                name={props.renaming}
+                {...(find(tree, id)?.kind === 'text' ? { lines: true } : {})}
+                onDone={props.onRename}
+                over={() => wordsOf(sheet.current, id)}
+              />
             ))}
         </div>
       ))}
@@ -71,6 +76,13 @@ export function CanvasMarks({
       )}
     </>
   );
+}
+
+/** What is drawn of a part, and in that the words it is called by; of what is all words, itself. */
+function wordsOf(sheet: HTMLElement | null, id: string) {
+  const node = CSS.escape(id);
+  const drawn = sheet?.querySelector(`[data-node="${node}"], [data-tab="${node}"]`);
+  return drawn ? { drawn, words: drawn.querySelector('.bt-section-title, .bt-label, .bt-heading') ?? drawn } : undefined;
 }
 
 /** What is empty on the form and takes drops: cells, and sections and pages in which nothing is. */

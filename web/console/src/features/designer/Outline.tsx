@@ -15,8 +15,7 @@ interface Entry {
 }
 
 /**
- * The levels of the form. Rows and cells that hold one thing are passed over, since they say nothing of their own; others are called after
- * what they hold.
+ * The levels of the form. Rows and cells that hold one thing are passed over, since they say nothing of their own.
  */
 function entries(nodes: TreeNode[], nameOf: (id: string) => string, findings: Map<string, string>): Entry[] {
   return nodes.flatMap((node): Entry[] => {
@@ -27,7 +26,7 @@ function entries(nodes: TreeNode[], nameOf: (id: string) => string, findings: Ma
     return [
       {
         id: node.id,
-        name: node.kind === 'row' ? below.map((entry) => entry.name).join(', ') || say('common.emptyRow') : nameOf(node.id),
+        name: nameOf(node.id),
         kind: node.kind,
         finding: findings.get(node.id),
         children: below,

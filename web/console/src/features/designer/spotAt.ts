@@ -47,8 +47,11 @@ export function spotAt({ of: parts, rightToLeft }: FormBoxes, x: number, y: numb
   }
   const tab = at(parts.tab);
   if (tab) return kind === 'page' ? sideways(tab) : { target: tab.id, edge: 'inside' };
-  // A form of one page has no row of tabs yet: the page's own halves stand for it.
-  if (kind === 'page') return parts.page[0] && parts.tab.length === 0 ? sideways(parts.page[0]) : undefined;
+  if (kind === 'page') {
+    const page = at(parts.page) ?? parts.page[0];
+    // Anywhere below the row of tabs is behind the one that is open; where there is none yet, the page's own halves stand for it.
+    return page && (parts.tab.length > 0 ? { target: page.id, edge: 'right' } : sideways(page));
+  }
   const section = sectionAt(parts.section, x, y);
   if (!section) {
     const page = at(parts.page) ?? parts.page[0];

@@ -186,7 +186,7 @@ function useResolved(
         try {
           const view = await preview.view(revision, { role: role || null, mode, language, showHidden });
           onSeen(view);
-          const form = view.form as unknown as ResolvedForm;
+          const form = view.form as ResolvedForm;
           if (!left) setResolved((before) => ({ form: shared(before?.form, form), revision, lengths: view.lengths }));
           return;
         } catch (error) {

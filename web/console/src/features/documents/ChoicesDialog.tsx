@@ -17,7 +17,7 @@ const readList = (key: string) => answer(api.GET('/api/choice-lists/{key}', { pa
 /** What stands for every language is the first one's until it says something else. */
 const rowsOf = (list: ChoiceList, languages: string[]): Row[] =>
   list.choices.map((choice) => ({
-    key: choice.key,
+    key: choice.key ?? null,
     labels: {
       ...(choice.labels[''] === undefined ? {} : { [languages[0]!]: choice.labels[''] }),
       ...Object.fromEntries(Object.entries(choice.labels).filter(([tag]) => tag !== '')),
