@@ -22,6 +22,11 @@ public sealed record LayoutSummary(
     int Uses = 0
 );
 
+/// <summary>Layouts that were sought: the first of them.</summary>
+/// <param name="Found">How many there are.</param>
+/// <param name="All">How many there are in all, sought or not.</param>
+public sealed record FoundLayouts(IReadOnlyList<LayoutSummary> Layouts, int Found, int All);
+
 /// <summary>A draft: its tree of nodes as docs/api.md describes, and what the checks find.</summary>
 public sealed record LayoutDraft(
     string Key,

@@ -49,6 +49,7 @@ namespace BrightTier.Contracts;
 [JsonSerializable(typeof(IReadOnlyList<DocumentSummary>))]
 [JsonSerializable(typeof(IReadOnlyList<ExampleInfo>))]
 [JsonSerializable(typeof(IReadOnlyList<LayoutSummary>))]
+[JsonSerializable(typeof(FoundLayouts))]
 [JsonSerializable(typeof(LayoutDraft))]
 [JsonSerializable(typeof(LayoutRequest))]
 [JsonSerializable(typeof(EditRequest))]

@@ -114,6 +114,7 @@ public sealed partial class RoleMatrixTests
         ("get /api/releases/{number}/documents/{kind}/{key}", "ynnnnnyy", null),
         ("post /api/releases/{number}/restore", "ynnnnnyn", "{}"),
         ("get /api/forms/{entity}", "yyyyyyyy", null),
+        ("get /api/search/layouts", "ynnnnnyy", null),
         ("get /api/search", "yyyyyyyy", null),
         ("get /api/records/{entity}", "yyyyyyyy", null),
         ("post /api/records/{entity}", "yyyyynyn", """{"values":{}}"""),

@@ -125,6 +125,7 @@ public sealed partial class RoleMatrixTests(DemoService service)
                 "get /api/impact",
                 "get /api/findings",
                 "get /api/layouts",
+                "get /api/search/layouts",
                 "get /api/layouts/{key}",
                 "get /api/layouts/{key}/changes",
                 "get /api/layouts/{key}/findings",

@@ -49,6 +49,9 @@ public sealed class Broadcaster
     private const int AtOnce = 500;
     private const int ASecond = 2_000;
 
+    /// <summary>So many streams are written to before anything else has its turn.</summary>
+    private const int InARow = 250;
+
     /// <summary>
     /// Within how many milliseconds all who listen here ask for something anew, each at a moment of her own: people who work meanwhile are
     /// not kept
@@ -137,8 +140,24 @@ public sealed class Broadcaster
             if (idle.Count > 0)
             {
                 // Whoever did it is answered meanwhile.
-                _ = Task.Run(() => idle.ForEach(listener => _ = listener.Write()));
+                _ = Task.Run(() => Tell(idle));
             }
+        }
+    }
+
+    /// <summary>
+    /// Writes to streams, some hundreds at a time: all at once, what people ask for meanwhile would stand in line behind ten thousand writes.
+    /// </summary>
+    private static async Task Tell(List<EventStream> idle)
+    {
+        foreach (var some in idle.Chunk(InARow))
+        {
+            foreach (var listener in some)
+            {
+                _ = listener.Write();
+            }
+
+            await Task.Delay(1);
         }
     }
 

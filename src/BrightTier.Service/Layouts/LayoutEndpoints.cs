@@ -1,7 +1,6 @@
 using System.Text;
 using System.Text.Json;
 using BrightTier.Contracts;
-using BrightTier.Core.Composition;
 using BrightTier.Core.Documents;
 using BrightTier.Core.Edits;
 using BrightTier.Core.Model;
@@ -101,60 +100,11 @@ public static class LayoutEndpoints
         CancellationToken cancel
     )
     {
-        if (limit is < 1 or > 500)
-        {
-            throw Problems.Invalid($"A page has from 1 to 500 entries.", Problems.Part("limit", $"is out of range"));
-        }
-
-        var open = await comments.Open("draft/", cancel);
-        var catalogue = await drafts.Catalogue(cancel);
-        var uses = Impact.LayoutUses(catalogue);
-        var language = http.LanguageOf(http.Caller(), catalogue.Definitions.Application);
-        var summaries = new List<LayoutSummary>();
-        var most = limit ?? int.MaxValue;
-        while (summaries.Count < most && await drafts.Known(DocumentKind.Layout, cancel, after, most) is { Count: > 0 } page)
-        {
-            summaries.AddRange(
-                page.Where(draft =>
-                        draft.Damage is not null
-                            ? archived is not true
-                            : draft.Document is Document.OfLayout { Layout: var layout } && layout.IsArchived == (archived ?? false)
-                    )
-                    .Take(most - summaries.Count)
-                    .Select(draft => Summary(draft, catalogue, releases, language, uses, open))
-            );
-            after = page[^1].Row.Key;
-        }
-
-        return TypedResults.Json<IReadOnlyList<LayoutSummary>>(summaries, WireJson.Default.IReadOnlyListLayoutSummary);
-    }
-
-    private static LayoutSummary Summary(
-        KnownDraft draft,
-        Catalogue catalogue,
-        CurrentRelease releases,
-        string language,
-        IReadOnlyDictionary<string, int> uses,
-        IReadOnlyDictionary<string, int> comments
-    )
-    {
-        var row = draft.Row;
-        var layout = (draft.Document as Document.OfLayout)?.Layout;
-        var findings = layout is null ? [] : Checker.Known(layout, catalogue);
-        return new LayoutSummary(
-            row.Key,
-            (layout ?? releases.Default.Catalogue.Layouts.GetValueOrDefault(row.Key))?.Entity ?? "",
-            layout?.Title?.In(language) ?? row.Key,
-            row.Revision,
-            row.Published,
-            findings.Count(finding => finding.Severity is Severity.Error),
-            findings.Count(finding => finding.Severity is Severity.Warning),
-            DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt),
-            row.ChangedBy,
-            layout?.Kind ?? "full",
-            comments.GetValueOrDefault(CommentSubject.Draft(row.Kind, row.Key)),
-            draft.Damage,
-            layout is null ? 0 : uses.GetValueOrDefault(row.Key)
+        LayoutSearch.DemandPage(limit);
+        var search = new LayoutSearch(drafts, releases, comments);
+        return TypedResults.Json(
+            await search.Page(http, archived ?? false, limit ?? int.MaxValue, after, cancel),
+            WireJson.Default.IReadOnlyListLayoutSummary
         );
     }
 

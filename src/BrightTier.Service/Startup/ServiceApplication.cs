@@ -329,6 +329,7 @@ public sealed class ServiceApplication : IAsyncDisposable
         api.MapEntityArchive();
         api.MapChoices();
         api.MapLayouts();
+        LayoutSearch.Map(api);
         api.MapLayoutDiff();
         api.MapExplanation();
         api.MapLength();

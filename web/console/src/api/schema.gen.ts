@@ -2012,6 +2012,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/search/layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Drafts of layouts that have all words of text in their title, key, kind or entity, of one entity, kind or state: up to limit (100) of them, the one changed last first, or by title; how many there are, and how many in all. */
+        get: operations["searchLayouts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -3392,6 +3409,20 @@ export interface components {
             sort?: null | string[];
             start?: unknown;
             top?: unknown;
+        };
+        /** @description Layouts that were sought: the first of them. */
+        FoundLayouts: {
+            /**
+             * Format: int32
+             * @description How many there are in all, sought or not.
+             */
+            all: number;
+            /**
+             * Format: int32
+             * @description How many there are.
+             */
+            found: number;
+            layouts: components["schemas"]["LayoutSummary"][];
         };
         /** @description What a search found of one entity. */
         FoundRecords: {
@@ -9814,6 +9845,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FoundRecords"][];
+                };
+            };
+            400: components["responses"]["Malformed"];
+            401: components["responses"]["NotSignedIn"];
+            403: components["responses"]["NotAllowed"];
+            429: components["responses"]["TooMany"];
+            503: components["responses"]["Unavailable"];
+        };
+    };
+    searchLayouts: {
+        parameters: {
+            query?: {
+                /** @description The key of the entity they are of. */
+                entity?: string;
+                /** @description full, short, card, list, print or piece. */
+                kind?: string;
+                /** @description How many at most. */
+                limit?: number;
+                /** @description changed, the one changed last first, or title. */
+                sort?: string;
+                /** @description any, unpublished, findings, comments, damaged or archived. */
+                state?: string;
+                /** @description Words that must occur in the title, the key, the kind or the name of the entity. */
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundLayouts"];
                 };
             };
             400: components["responses"]["Malformed"];

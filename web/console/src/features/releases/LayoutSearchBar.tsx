@@ -1,15 +1,14 @@
-import type { EntitySummary, LayoutSummary } from '../../api/client.ts';
+import type { EntitySummary } from '../../api/client.ts';
 import { Segments } from '../../ui/Segments.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { say, sayGrammar } from '../../shell/configurator/texts.ts';
-import { layoutStates, type LayoutSearch, type LayoutState } from './layoutSearch.ts';
+import { layoutKinds, layoutStates, type LayoutSearch, type LayoutState } from './layoutSearch.ts';
 
 /** How layouts are shown. */
 export type View = 'rows' | 'pictures';
 
 interface LayoutSearchBarProps {
   search: LayoutSearch;
-  layouts: readonly LayoutSummary[];
   entities: EntitySummary[];
   view: View;
   onSearch: (change: Partial<LayoutSearch>) => void;
@@ -17,15 +16,14 @@ interface LayoutSearchBarProps {
 }
 
 /** What is sought among the layouts, and how what is found is shown. */
-export function LayoutSearchBar({ search, layouts, entities, view, onSearch, onView }: LayoutSearchBarProps) {
-  const kinds = [...new Set(layouts.map((layout) => layout.kind))].toSorted();
+export function LayoutSearchBar({ search, entities, view, onSearch, onView }: LayoutSearchBarProps) {
   return (
     <div className="search-bar" role="search" aria-label={say('layoutsPage.searchLayouts')}>
       <input
         className="bt-input"
         type="search"
         aria-label={say('layoutsPage.search')}
-        placeholder={say('layoutsPage.titleKeyKindOrEntity')}
+        placeholder={say('layoutsPage.titleKeyOrEntity')}
         value={search.text}
         onChange={(event) => onSearch({ text: event.target.value })}
       />
@@ -38,7 +36,7 @@ export function LayoutSearchBar({ search, layouts, entities, view, onSearch, onV
       <Select
         label={say('common.kind')}
         value={search.kind}
-        options={[{ key: '', label: say('layoutsPage.anyKind') }, ...kinds.map((key) => ({ key, label: sayGrammar('word', key) }))]}
+        options={[{ key: '', label: say('layoutsPage.anyKind') }, ...layoutKinds.map((key) => ({ key, label: sayGrammar('word', key) }))]}
         onChange={(kind) => onSearch({ kind })}
       />
       <Select

@@ -1,7 +1,6 @@
-import { useDeferredValue, useMemo, useState } from 'react';
-import { answer, api, type EntitySummary, type LayoutSummary } from '../../api/client.ts';
+import { useState } from 'react';
+import type { EntitySummary, LayoutSummary } from '../../api/client.ts';
 import { usePageTitle, useSession } from '../../shell/hooks.ts';
-import { useAnswer } from '../../shell/queries.ts';
 import { NoticeLine } from '../../ui/Notice.tsx';
 import { may } from '../../shell/session.ts';
 import { ArchiveNotice, useArchive } from './Archive.tsx';
@@ -9,14 +8,14 @@ import { DamagedDocuments } from './DamagedDocuments.tsx';
 import { NewLayoutDialog } from './NewLayoutDialog.tsx';
 import { LayoutPictures, LayoutTable } from './LayoutResults.tsx';
 import { LayoutSearchBar, type View } from './LayoutSearchBar.tsx';
-import { searchLayouts, type LayoutSearch } from './layoutSearch.ts';
+import { mostLayouts, useLayouts, type LayoutSearch } from './layoutSearch.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import '../../pages.css';
 
 /** How many rows are drawn at a time. */
 const most = 100;
 
-const none: LayoutSummary[] = [];
+const none = { layouts: [] as LayoutSummary[], found: 0, all: 0 };
 
 /** All layouts: what is published, what is not, what is wrong; and where new ones begin. */
 export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
@@ -26,21 +25,13 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
   const [search, setSearch] = useState<LayoutSearch>({ text: '', state: 'any', entity: '', kind: '', sort: 'changed' });
   const [shown, setShown] = useState(most);
   const archived = search.state === 'archived';
-  const {
-    data: layouts = none,
-    problem,
-    reload,
-  } = useAnswer(['layouts', archived], () => answer(api.GET('/api/layouts', { params: { query: { archived } } })));
+  const { data: answered, problem, reload } = useLayouts(search, shown);
+  const { layouts, found, all } = answered ?? none;
   const archiving = useArchive(reload);
   const seek = (change: Partial<LayoutSearch>) => {
     setSearch({ ...search, ...change });
     setShown(most);
   };
-  const sought = useDeferredValue(search);
-  const found = useMemo(
-    () => searchLayouts(layouts, sought, (key) => entities.find((each) => each.key === key)?.label ?? key),
-    [layouts, sought, entities],
-  );
   const session = useSession();
   const Found = view === 'rows' ? LayoutTable : LayoutPictures;
   const acts = !may(session, 'configure')
@@ -61,14 +52,10 @@ export function LayoutsPage({ entities }: { entities: EntitySummary[] }) {
       <NoticeLine notice={problem && { text: problem.message, bad: true }} />
       <ArchiveNotice {...archiving} />
       <DamagedDocuments mayChange={may(session, 'configure')} onMended={reload} />
-      {(layouts.length > 0 || archived) && (
-        <LayoutSearchBar search={search} layouts={layouts} entities={entities} view={view} onSearch={seek} onView={setView} />
-      )}
-      <Found layouts={found.slice(0, shown)} entities={entities} acts={acts} />
-      {(layouts.length > 0 || archived) && (
-        <Count all={layouts.length} found={found.length} shown={shown} onMore={() => setShown(shown + most)} />
-      )}
-      {making && <NewLayoutDialog entities={entities} layouts={layouts} copied={making.copied} onClose={() => setMaking(undefined)} />}
+      {(all > 0 || archived) && <LayoutSearchBar search={search} entities={entities} view={view} onSearch={seek} onView={setView} />}
+      <Found layouts={layouts} entities={entities} acts={acts} />
+      {answered && (all > 0 || archived) && <Count all={all} found={found} shown={layouts.length} onMore={() => setShown(shown + most)} />}
+      {making && <NewLayoutDialog entities={entities} copied={making.copied} onClose={() => setMaking(undefined)} />}
     </>
   );
 }
@@ -86,7 +73,7 @@ function Count({ all, found, shown, onMore }: CountProps) {
     <p className="table-more" role="status">
       {countOf(all, found)}
       {found > shown && `${say('layoutsPage.shown', shown)} `}
-      {found > shown && (
+      {found > shown && shown < mostLayouts && (
         <button type="button" className="button" onClick={onMore}>
           {say('layoutsPage.showMore', Math.min(most, found - shown))}
         </button>

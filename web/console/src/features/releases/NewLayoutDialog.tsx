@@ -8,6 +8,7 @@ import { navigate } from '../../shell/location.ts';
 import { rich } from '../../shell/configurator/rich.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { Beginnings } from './Beginnings.tsx';
+import { useLayoutsOf, useTakenKeys } from './layoutSearch.ts';
 
 const kinds = ['full', 'short', 'card', 'list', 'print'] as const;
 
@@ -19,7 +20,6 @@ interface CreatedLayout {
 
 interface NewLayoutDialogProps {
   entities: EntitySummary[];
-  layouts: LayoutSummary[];
   /** What it begins as a copy of. */
   copied?: LayoutSummary | undefined;
   onClose: () => void;
@@ -31,7 +31,7 @@ type Kind = (typeof kinds)[number];
  * Where a new layout begins: with everything, with what is required, with nothing, as another one is, or as a family from a template. Its
  * name is asked for before it is made; the rest of its family can be made with it.
  */
-export function NewLayoutDialog({ entities, layouts, copied, onClose }: NewLayoutDialogProps) {
+export function NewLayoutDialog({ entities, copied, onClose }: NewLayoutDialogProps) {
   const [entity, setEntity] = useState(copied?.entity ?? entities[0]?.key ?? '');
   const [from, setFrom] = useState(copied?.key ?? 'generated');
   const [kind, setKind] = useState<Kind>(kinds.find((each) => each === copied?.kind) ?? 'full');
@@ -42,8 +42,8 @@ export function NewLayoutDialog({ entities, layouts, copied, onClose }: NewLayou
   const [unmatched, setUnmatched] = useState<CreatedLayout[]>();
   const template = templates.find((each) => from === `template:${each.key}`);
   const chosen = entities.find((each) => each.key === entity);
-  const taken = layouts.map((layout) => layout.key);
-  const key = keyOf(title, taken);
+  const key = keyOf(title, useTakenKeys(title));
+  const copies = useLayoutsOf(entity).filter((layout) => !layout.damaged);
   // What it begins with is of an entity and a kind.
   const anew =
     <T,>(set: (next: T) => void) =>
@@ -83,14 +83,7 @@ export function NewLayoutDialog({ entities, layouts, copied, onClose }: NewLayou
           <FamilyChoice kind={kind} value={also} onChange={setAlso} />
         )}
       </div>
-      <Beginnings
-        value={from}
-        entity={entity}
-        kind={kind}
-        templates={templates}
-        copies={layouts.filter((layout) => layout.entity === entity && !layout.damaged)}
-        onChange={setFrom}
-      />
+      <Beginnings value={from} entity={entity} kind={kind} templates={templates} copies={copies} onChange={setFrom} />
     </FormDialog>
   );
 }

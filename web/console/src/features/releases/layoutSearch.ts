@@ -1,5 +1,6 @@
-import { sayGrammar } from '../../shell/configurator/texts.ts';
-import type { LayoutSummary } from '../../api/client.ts';
+import { useDeferredValue } from 'react';
+import { answer, api } from '../../api/client.ts';
+import { useAnswer } from '../../shell/queries.ts';
 
 /** What layouts are sought by. */
 export interface LayoutSearch {
@@ -24,33 +25,22 @@ export const layoutStates = {
 
 export type LayoutState = keyof typeof layoutStates;
 
-const holds: Record<LayoutState, (layout: LayoutSummary) => boolean> = {
-  any: () => true,
-  unpublished: (layout) => layout.published !== layout.revision,
-  findings: (layout) => layout.errors > 0 || layout.warnings > 0,
-  comments: (layout) => layout.comments > 0,
-  damaged: (layout) => Boolean(layout.damaged),
-  // Those that are archived are asked for by themselves.
-  archived: () => true,
-};
+export const layoutKinds = ['full', 'short', 'card', 'list', 'print', 'piece'] as const;
 
-const isOf = (one: string, sought: string) => sought === '' || one === sought;
+/** As many as the service answers at a time. */
+export const mostLayouts = 500;
 
-/** The layouts that are sought, by title or the one changed last first. */
-export function searchLayouts(
-  layouts: readonly LayoutSummary[],
-  { text, state, entity, kind, sort }: LayoutSearch,
-  entityName: (key: string) => string,
-): LayoutSummary[] {
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = layouts.filter((layout) => {
-    const about = [layout.title, layout.key, layout.kind, sayGrammar('word', layout.kind), entityName(layout.entity)]
-      .join(' ')
-      .toLowerCase();
-    return isOf(layout.entity, entity) && isOf(layout.kind, kind) && holds[state](layout) && words.every((word) => about.includes(word));
-  });
-  const titles = new Intl.Collator(undefined, { numeric: true });
-  return sort === 'changed'
-    ? found.toSorted((one, other) => other.changedAt.localeCompare(one.changedAt))
-    : found.toSorted((one, other) => titles.compare(one.title, other.title));
+/** The first layouts that are sought, how many there are, and how many in all; what was found before stays until they are there. */
+export function useLayouts(search: LayoutSearch, limit: number) {
+  const query = { ...useDeferredValue(search), limit: Math.min(limit, mostLayouts) };
+  return useAnswer(['layouts', query], () => answer(api.GET('/api/search/layouts', { params: { query } })), { keeps: true });
 }
+
+const whole: LayoutSearch = { text: '', state: 'any', entity: '', kind: '', sort: 'title' };
+
+/** The layouts of an entity, as many as one looks through, the one changed last first. */
+export const useLayoutsOf = (entity: string) => useLayouts({ ...whole, entity, sort: 'changed' }, 60).data?.layouts ?? [];
+
+/** The keys that a title may come to and that are taken: its words are in them. */
+export const useTakenKeys = (title: string) =>
+  (useLayouts({ ...whole, text: title.trim() }, mostLayouts).data?.layouts ?? []).map((layout) => layout.key);
