@@ -54,8 +54,13 @@ public sealed class LayoutSearchTests
 
         var changed = await Find(http, "limit=3");
         (changed.Layouts[0].Key, changed.Layouts.Count, changed.Found).ShouldBe(("vessel-short", 3, all.Count));
-        var titles = (await Find(http, "sort=title")).Layouts.Select(each => each.Title).ToList();
-        titles.ShouldBe(titles.Order(StringComparer.Create(System.Globalization.CultureInfo.GetCultureInfo("en"), true)));
+        // In the order people count in.
+        foreach (var number in new[] { 10, 9, 100 })
+        {
+            await ada.CreateLayout(new LayoutRequest("berth", $"trial{number}", Title: $"trial {number}"), Cancel);
+        }
+
+        (await Find(http, "sort=title&text=trial")).Layouts.Select(each => each.Title).ShouldBe(["trial 9", "trial 10", "trial 100"]);
     }
 
     [Fact]

@@ -146,7 +146,8 @@ public sealed class Broadcaster
     }
 
     /// <summary>
-    /// Writes to streams, some hundreds at a time: all at once, what people ask for meanwhile would stand in line behind ten thousand writes.
+    /// Writes to streams, some hundreds at a time: all at once, what people ask for meanwhile would stand in line behind ten thousand
+    /// writes.
     /// </summary>
     private static async Task Tell(List<EventStream> idle)
     {

@@ -1,3 +1,4 @@
+using System.Globalization;
 using BrightTier.Contracts;
 using BrightTier.Core.Composition;
 using BrightTier.Core.Documents;
@@ -27,8 +28,8 @@ internal sealed class LayoutSearch(DraftDocuments drafts, CurrentRelease release
             .WithTags("layouts")
             .Produces<FoundLayouts>()
             .WithSummary(
-                "Drafts of layouts that have all words of text in their title, key, kind or entity, of one entity, kind or state: up to limit "
-                    + "(100) of them, the one changed last first, or by title; how many there are, and how many in all."
+                "Drafts of layouts that have all words of text in their title, key, kind or entity, of one entity, kind or state: up to "
+                    + "limit (100) of them, the one changed last first, or by title; how many there are, and how many in all."
             );
 
     private static async Task<IResult> Find(
@@ -80,12 +81,12 @@ internal sealed class LayoutSearch(DraftDocuments drafts, CurrentRelease release
     /// <summary>A page of them by their keys.</summary>
     public async Task<IReadOnlyList<LayoutSummary>> Page(HttpContext http, bool archived, int most, string? after, CancellationToken cancel)
     {
-        var around = await Around(http, cancel);
+        var facts = await Facts(http, cancel);
         var summaries = new List<LayoutSummary>();
         while (summaries.Count < most && await drafts.Known(DocumentKind.Layout, cancel, after, most) is { Count: > 0 } page)
         {
             summaries.AddRange(
-                page.Where(draft => IsArchived(draft) == archived).Take(most - summaries.Count).Select(draft => Summary(draft, around))
+                page.Where(draft => IsArchived(draft) == archived).Take(most - summaries.Count).Select(draft => Summary(draft, facts))
             );
             after = page[^1].Row.Key;
         }
@@ -95,35 +96,35 @@ internal sealed class LayoutSearch(DraftDocuments drafts, CurrentRelease release
 
     private async Task<FoundLayouts> Seek(HttpContext http, Sought sought, CancellationToken cancel)
     {
-        var around = await Around(http, cancel);
+        var facts = await Facts(http, cancel);
         var all = (await drafts.Known(DocumentKind.Layout, cancel))
             .Where(draft => IsArchived(draft) == sought.State is "archived")
             .ToList();
-        var found = all.Where(draft => IsSought(draft, sought, around));
+        var found = all.Where(draft => IsSought(draft, sought, facts));
         var sorted = sought.Sort is "title"
-            ? found.OrderBy(draft => TitleOf(draft, around), StringComparer.Create(around.Culture, ignoreCase: true))
+            ? found.OrderBy(draft => TitleOf(draft, facts), facts.Titles)
             : found.OrderByDescending(draft => draft.Row.ChangedAt);
         var page = sorted.ThenBy(draft => draft.Row.Key, StringComparer.Ordinal).ToList();
-        return new FoundLayouts([.. page.Take(sought.Limit).Select(draft => Summary(draft, around))], page.Count, all.Count);
+        return new FoundLayouts([.. page.Take(sought.Limit).Select(draft => Summary(draft, facts))], page.Count, all.Count);
     }
 
     /// <summary>What is asked of all of them together.</summary>
-    private sealed record Surroundings(
+    private sealed record ListFacts(
         Catalogue Catalogue,
         string Language,
         IReadOnlyDictionary<string, int> Uses,
         IReadOnlyDictionary<string, int> Comments
     )
     {
-        public System.Globalization.CultureInfo Culture { get; } = System.Globalization.CultureInfo.GetCultureInfo(Language);
+        public TitleOrder Titles { get; } = new(CultureInfo.GetCultureInfo(Language));
     }
 
-    private async Task<Surroundings> Around(HttpContext http, CancellationToken cancel)
+    private async Task<ListFacts> Facts(HttpContext http, CancellationToken cancel)
     {
         var open = await comments.Open("draft/", cancel);
         var catalogue = await drafts.Catalogue(cancel);
         var language = http.LanguageOf(http.Caller(), catalogue.Definitions.Application);
-        return new Surroundings(catalogue, language, Impact.LayoutUses(catalogue), open);
+        return new ListFacts(catalogue, language, Impact.LayoutUses(catalogue), open);
     }
 
     /// <summary>One that cannot be read is in use.</summary>
@@ -131,12 +132,12 @@ internal sealed class LayoutSearch(DraftDocuments drafts, CurrentRelease release
 
     private static Layout? LayoutOf(KnownDraft draft) => (draft.Document as Document.OfLayout)?.Layout;
 
-    private static string TitleOf(KnownDraft draft, Surroundings around) => LayoutOf(draft)?.Title?.In(around.Language) ?? draft.Row.Key;
+    private static string TitleOf(KnownDraft draft, ListFacts facts) => LayoutOf(draft)?.Title?.In(facts.Language) ?? draft.Row.Key;
 
     private string EntityOf(KnownDraft draft) =>
         (LayoutOf(draft) ?? releases.Default.Catalogue.Layouts.GetValueOrDefault(draft.Row.Key))?.Entity ?? "";
 
-    private bool IsSought(KnownDraft draft, Sought sought, Surroundings around)
+    private bool IsSought(KnownDraft draft, Sought sought, ListFacts facts)
     {
         var kind = LayoutOf(draft)?.Kind ?? "full";
         var entity = EntityOf(draft);
@@ -147,35 +148,35 @@ internal sealed class LayoutSearch(DraftDocuments drafts, CurrentRelease release
 
         string[] about =
         [
-            TitleOf(draft, around),
+            TitleOf(draft, facts),
             draft.Row.Key,
             kind,
-            around.Catalogue.Definitions.Entities.GetValueOrDefault(entity)?.Label.In(around.Language) ?? entity,
+            facts.Catalogue.Definitions.Entities.GetValueOrDefault(entity)?.Label.In(facts.Language) ?? entity,
         ];
         return sought.Words.All(word => about.Any(each => each.Contains(word, StringComparison.CurrentCultureIgnoreCase)))
             && sought.State switch
             {
                 "unpublished" => draft.Row.Published != draft.Row.Revision,
-                "comments" => CommentsOf(draft, around) > 0,
+                "comments" => CommentsOf(draft, facts) > 0,
                 "damaged" => draft.Damage is not null,
                 "findings" => LayoutOf(draft) is { } layout
-                    && Checker.Known(layout, around.Catalogue).Any(finding => finding.Severity is Severity.Error or Severity.Warning),
+                    && Checker.Known(layout, facts.Catalogue).Any(finding => finding.Severity is Severity.Error or Severity.Warning),
                 _ => true,
             };
     }
 
-    private static int CommentsOf(KnownDraft draft, Surroundings around) =>
-        around.Comments.GetValueOrDefault(CommentSubject.Draft(draft.Row.Kind, draft.Row.Key));
+    private static int CommentsOf(KnownDraft draft, ListFacts facts) =>
+        facts.Comments.GetValueOrDefault(CommentSubject.Draft(draft.Row.Kind, draft.Row.Key));
 
-    private LayoutSummary Summary(KnownDraft draft, Surroundings around)
+    private LayoutSummary Summary(KnownDraft draft, ListFacts facts)
     {
         var row = draft.Row;
         var layout = LayoutOf(draft);
-        var findings = layout is null ? [] : Checker.Known(layout, around.Catalogue);
+        var findings = layout is null ? [] : Checker.Known(layout, facts.Catalogue);
         return new LayoutSummary(
             row.Key,
             EntityOf(draft),
-            TitleOf(draft, around),
+            TitleOf(draft, facts),
             row.Revision,
             row.Published,
             findings.Count(finding => finding.Severity is Severity.Error),
@@ -183,9 +184,9 @@ internal sealed class LayoutSearch(DraftDocuments drafts, CurrentRelease release
             DateTimeOffset.FromUnixTimeMilliseconds(row.ChangedAt),
             row.ChangedBy,
             layout?.Kind ?? "full",
-            CommentsOf(draft, around),
+            CommentsOf(draft, facts),
             draft.Damage,
-            layout is null ? 0 : around.Uses.GetValueOrDefault(row.Key)
+            layout is null ? 0 : facts.Uses.GetValueOrDefault(row.Key)
         );
     }
 }

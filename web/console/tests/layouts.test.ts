@@ -42,10 +42,18 @@ const layout = (key: string, more: object = {}) => ({
 });
 
 let calls: Calls;
+
+/** Has the service find these layouts, of the entity that is asked for. */
+const found = (layouts: ReturnType<typeof layout>[]) =>
+  calls.answers.set('GET /api/search/layouts', ({ entity, limit }: { entity: string; limit: number }) => {
+    const sought = layouts.filter((each) => entity === '' || each.entity === entity);
+    return { layouts: sought.slice(0, limit), found: sought.length, all: layouts.length };
+  });
+
 beforeEach(() => {
   calls = held.calls = new Made();
   calls.answers.set('GET /api/people', [{ id: 'ada', name: 'Ada Wader' }]);
-  calls.answers.set('GET /api/layouts', [
+  found([
     layout('vessel', { uses: 2, changedAt: '2026-11-28T09:00:00Z' }),
     layout('trial', { published: null, errors: 2, warnings: 1 }),
     layout('berth', { entity: 'berth', published: 1, comments: 4 }),
@@ -143,10 +151,12 @@ describe('the layouts', () => {
     );
     await userEvent.click(dialog.getByLabelText('Copy of The vessel'));
     await userEvent.selectOptions(dialog.getByLabelText('Records of'), 'berth');
-    expect([document.querySelector('.picture-choice[data-on]')!.textContent, offered()[3]]).toEqual([
-      'All fields, in groups',
-      'Copy of The berth',
-    ]);
+    await waitFor(() =>
+      expect([document.querySelector('.picture-choice[data-on]')!.textContent, offered()[3]]).toEqual([
+        'All fields, in groups',
+        'Copy of The berth',
+      ]),
+    );
   });
 
   it('of a template say what found no place before one goes on', async () => {
@@ -251,51 +261,43 @@ describe('the menu', () => {
 });
 
 describe('many layouts', () => {
-  const many = Array.from({ length: 250 }, (_, i) =>
-    layout(`trial${i}`, {
-      title: `Trial ${i}`,
-      entity: i % 2 ? 'berth' : 'vessel',
-      published: i % 5 ? 3 : null,
-      warnings: i === 7 ? 2 : 0,
-      changedAt: `2026-11-${String(1 + (i % 28)).padStart(2, '0')}T09:00:00Z`,
-    }),
-  );
+  const many = Array.from({ length: 250 }, (_, i) => layout(`trial${i}`, { title: `Trial ${i}` }));
   // By their elements: asking hundreds of rows for their roles takes seconds.
   const titles = () => [...document.querySelectorAll('tbody tr')].map((row) => row.querySelector('td')!.textContent);
+  const asked = () => calls.of('GET /api/search/layouts').at(-1);
 
-  it('are drawn a hundred at a time, in the order people count in', async () => {
-    calls.answers.set('GET /api/layouts', many);
+  it('are drawn a hundred at a time, as many as one answer has', async () => {
+    found([...many, ...many, ...many]);
     show(LayoutsPage, { entities });
     await screen.findByText('Trial 27');
-    await userEvent.selectOptions(screen.getByLabelText('Sort by'), 'by title');
-    await waitFor(() => expect(titles()[0]).toBe('Trial 0'));
-    expect([titles().length, titles().slice(0, 3), screen.getByRole('status').textContent]).toEqual([
-      100,
-      ['Trial 0', 'Trial 1', 'Trial 2'],
-      '250 layouts, 100 shown Show 100 more',
-    ]);
-    await userEvent.click(screen.getByText('Show 100 more'));
-    await userEvent.click(screen.getByText('Show 50 more'));
-    expect([titles().length, screen.getByRole('status').textContent]).toEqual([250, '250 layouts']);
+    expect([titles().length, screen.getByRole('status').textContent]).toEqual([100, '750 layouts, 100 shown Show 100 more']);
+    for (const shown of [200, 300, 400, 500]) {
+      await userEvent.click(screen.getByText('Show 100 more'));
+      await waitFor(() => expect(titles().length).toBe(shown));
+    }
+    expect(screen.getByRole('status').textContent).toBe('750 layouts, 500 shown ');
   });
 
-  it('are found by words of what they are, by state, and by what was changed last', async () => {
-    calls.answers.set('GET /api/layouts', many);
+  it('are sought in the service, by words, entity, kind and state', async () => {
+    found(many);
     show(LayoutsPage, { entities });
     await screen.findByText('Trial 27');
+    expect(asked()).toEqual({ text: '', entity: '', kind: '', state: 'any', sort: 'changed', limit: 100 });
     await userEvent.selectOptions(screen.getByLabelText('Sort by'), 'by title');
     await userEvent.type(screen.getByLabelText(/Search/, { selector: 'input' }), 'BERTH trial24');
-    await waitFor(() => expect(titles()).toEqual(['Trial 241', 'Trial 243', 'Trial 245', 'Trial 247', 'Trial 249']));
     await userEvent.selectOptions(screen.getByLabelText(/State/), 'not published');
-    await waitFor(() => expect([titles(), screen.getByRole('status').textContent]).toEqual([['Trial 245'], '1 of 250 layouts']));
-    await userEvent.clear(screen.getByLabelText(/Search/, { selector: 'input' }));
-    await userEvent.selectOptions(screen.getByLabelText(/State/), 'with findings');
-    await waitFor(() => expect(titles()).toEqual(['Trial 7']));
-    await userEvent.type(screen.getByLabelText(/Search/, { selector: 'input' }), 'nothing');
+    await userEvent.selectOptions(screen.getByLabelText(/Kind/), 'list');
+    await userEvent.selectOptions(screen.getByLabelText(/Entity/), 'Berth');
+    await waitFor(() =>
+      expect(asked()).toEqual({
+        text: 'BERTH trial24',
+        entity: 'berth',
+        kind: 'list',
+        state: 'unpublished',
+        sort: 'title',
+        limit: 100,
+      }),
+    );
     await waitFor(() => expect(screen.getByRole('status').textContent).toBe('No layout matches.'));
-    await userEvent.clear(screen.getByLabelText(/Search/, { selector: 'input' }));
-    await userEvent.selectOptions(screen.getByLabelText(/State/), 'in any state');
-    await userEvent.selectOptions(screen.getByLabelText('Sort by'), 'by last change');
-    await waitFor(() => expect(titles()[0]).toBe('Trial 27'));
   });
 });

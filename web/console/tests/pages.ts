@@ -57,6 +57,7 @@ export class Calls {
     const address = path.replace(/\{(\w+)\}/g, (_, name: string) => init.params?.path?.[name] ?? name);
     this.made.push({ call: `${method} ${address}`, given: init.body ?? init.params?.query });
     const found = this.answers.get(`${method} ${address}`) ?? this.answers.get(`${method} ${path}`);
+    if (typeof found === 'function') return Promise.resolve({ data: found(init.params?.query ?? init.body), response: new Response() });
     if (found instanceof Error)
       return Promise.resolve({
         error: { status: 422, code: 'invalid', title: 'Refused', detail: found.message },

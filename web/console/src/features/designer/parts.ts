@@ -14,11 +14,14 @@ export interface Part {
 
 const of = (part: Kind): Part => ({ subject: { part }, name: kindName(part) });
 
+/** What has words of its own says what it is, until it is named. */
+const worded = (part: Kind): Part => ({ subject: { part, title: kindName(part) }, name: kindName(part) });
+
 const groups = (): { name: string; parts: Part[] }[] => [
   { name: say('parts.structure'), parts: [of('section'), of('page'), of('panel')] },
   {
     name: say('parts.content'),
-    parts: [of('heading'), of('text'), of('image'), of('divider'), of('spacer')],
+    parts: [worded('heading'), worded('text'), of('image'), of('divider'), of('spacer')],
   },
   { name: say('parts.actions'), parts: [of('link'), of('action')] },
 ];

@@ -43,7 +43,7 @@ export function NewLayoutDialog({ entities, copied, onClose }: NewLayoutDialogPr
   const template = templates.find((each) => from === `template:${each.key}`);
   const chosen = entities.find((each) => each.key === entity);
   const key = keyOf(title, useTakenKeys(title));
-  const copies = useLayoutsOf(entity).filter((layout) => !layout.damaged);
+  const copies = useLayoutsOf(entity).filter((layout) => layout.entity === entity && !layout.damaged);
   // What it begins with is of an entity and a kind.
   const anew =
     <T,>(set: (next: T) => void) =>
