@@ -10,14 +10,16 @@ internal sealed class TitleOrder(CultureInfo culture) : IComparer<string>
 {
     public int Compare(string? x, string? y)
     {
-        var (one, other) = (x.AsSpan(), y.AsSpan());
+        var one = x.AsSpan();
+        var other = y.AsSpan();
         while (!one.IsEmpty && !other.IsEmpty)
         {
             var numbers = char.IsAsciiDigit(one[0]) && char.IsAsciiDigit(other[0]);
-            var (head, rest) = (Take(ref one, numbers), Take(ref other, numbers));
+            var mine = Take(ref one, numbers);
+            var theirs = Take(ref other, numbers);
             var order = numbers
-                ? OfNumbers(head.TrimStart('0'), rest.TrimStart('0'))
-                : culture.CompareInfo.Compare(head, rest, CompareOptions.IgnoreCase);
+                ? OfNumbers(mine.TrimStart('0'), theirs.TrimStart('0'))
+                : culture.CompareInfo.Compare(mine, theirs, CompareOptions.IgnoreCase);
             if (order != 0)
             {
                 return order;
