@@ -51,7 +51,17 @@ public sealed class DatabaseTests(Chromium chromium)
         await Assertions.Expect(page.GetByRole(AriaRole.Link, new() { Name = "Main halyard" })).ToBeVisibleAsync();
         (await Ask(file, "SELECT name FROM part")).ShouldBe("Main halyard");
 
-        await Ask(file, "ALTER TABLE part ADD COLUMN shelf VARCHAR(10)");
+        // The file moves; its entities go along with the connection.
+        var moved = Path.Combine(RunningService.NewFolder(), "moved.db");
+        File.Move(file, moved);
+        await admin.Go("data/databases", "tbody tr");
+        await page.GetByRole(AriaRole.Button, new() { Name = "Change…" }).ClickAsync();
+        await Assertions.Expect(page.GetByLabel("File on the server")).ToHaveValueAsync(file);
+        await page.GetByLabel("File on the server").FillAsync(moved);
+        await page.GetByRole(AriaRole.Button, new() { Name = "Try and keep" }).ClickAsync();
+        await Assertions.Expect(page.GetByRole(AriaRole.Dialog)).ToHaveCountAsync(0);
+        (await Ask(moved, "SELECT name FROM part")).ShouldBe("Main halyard");
+        await Ask(moved, "ALTER TABLE part ADD COLUMN shelf VARCHAR(10)");
         await admin.Go("data/databases/stores", ".notice");
         await page.GetByRole(AriaRole.Button, new() { Name = "Bring the entities in line" }).ClickAsync();
         await Assertions.Expect(page.GetByText("In line now, as drafts: part.")).ToBeVisibleAsync();

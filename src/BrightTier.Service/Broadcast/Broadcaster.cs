@@ -50,7 +50,7 @@ public sealed class Broadcaster
     private const int ASecond = 2_000;
 
     /// <summary>So many streams are written to before anything else has its turn.</summary>
-    private const int InARow = 250;
+    private const int InARow = 500;
 
     /// <summary>
     /// Within how many milliseconds all who listen here ask for something anew, each at a moment of her own: people who work meanwhile are

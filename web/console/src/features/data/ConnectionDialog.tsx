@@ -1,11 +1,13 @@
 import { useState } from 'react';
-import { answer, api } from '../../api/client.ts';
+import { answer, api, type DatabaseInfo } from '../../api/client.ts';
 import { say } from '../../shell/configurator/texts.ts';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 
 interface ConnectionDialogProps {
   taken: readonly string[];
+  /** The connection that is to lead elsewhere, or by another name and password. */
+  changed?: DatabaseInfo | undefined;
   /** With the name of the connection that was set; with nothing where none was. */
   onClose: (name: string | undefined) => void;
 }
@@ -34,11 +36,18 @@ const quoted = (text: string) => (/[;'"=\s]/.test(text) ? `"${text.replaceAll('"
 const written = (kind: Kind, values: Partial<Record<Part, string>>) =>
   fields[kind].flatMap((part) => (values[part] ? `${words[part]}=${quoted(values[part])}` : [])).join(';');
 
+/** What is known of a connection, without its secrets: a file, or host:port/database. */
+function knownOf({ kind, address }: DatabaseInfo): Partial<Record<Part, string>> {
+  if (kind === 'sqlite') return { file: address };
+  const [, host = '', port = '', database = ''] = /^(.*?)(?::(\d+))?\/(.*)$/.exec(address) ?? [];
+  return { host, port, database };
+}
+
 /** How a database is reached; it must answer before it is kept. */
-export function ConnectionDialog({ taken, onClose }: ConnectionDialogProps) {
-  const [name, setName] = useState('');
-  const [kind, setKind] = useState<Kind>('postgresql');
-  const [values, setValues] = useState<Partial<Record<Part, string>>>({ host: 'localhost', port: '5432' });
+export function ConnectionDialog({ taken, changed, onClose }: ConnectionDialogProps) {
+  const [name, setName] = useState(changed?.name ?? '');
+  const [kind, setKind] = useState<Kind>(changed?.kind === 'sqlite' ? 'sqlite' : 'postgresql');
+  const [values, setValues] = useState(changed ? knownOf(changed) : { host: 'localhost', port: '5432' });
   const save = async () => {
     const body = { connection: written(kind, values) };
     await answer(api.PUT('/api/databases/{name}', { params: { path: { name } }, body }));
@@ -46,41 +55,15 @@ export function ConnectionDialog({ taken, onClose }: ConnectionDialogProps) {
   };
   return (
     <FormDialog
-      title={say('databases.connect')}
+      title={changed ? say('databases.changeOf', changed.name) : say('databases.connect')}
       submit={say('databases.tryAndKeep')}
       incomplete={!name || needed[kind].some((part) => !values[part])}
-      problem={taken.includes(name) ? say('databases.taken', name) : undefined}
+      problem={!changed && taken.includes(name) ? say('databases.taken', name) : undefined}
       onSubmit={save}
       onClose={onClose}
     >
-      <label htmlFor="connection-name">{say('databases.name')}</label>
-      <input
-        id="connection-name"
-        className="bt-input"
-        autoComplete="off"
-        spellCheck={false}
-        maxLength={40}
-        value={name}
-        // What a name may have; a space becomes the stroke people mean by it.
-        onChange={(event) =>
-          setName(
-            event.target.value
-              .replaceAll(' ', '-')
-              .replace(/[^A-Za-z0-9_-]/g, '')
-              .replace(/^[^A-Za-z]+/, ''),
-          )
-        }
-      />
-      <Segments
-        id="connection-kind"
-        label={say('databases.kind')}
-        value={kind}
-        options={[
-          { key: 'postgresql', label: say('databases.postgresql') },
-          { key: 'sqlite', label: say('databases.sqlite') },
-        ]}
-        onChange={setKind}
-      />
+      {/* What it is called and of what kind it is, its entities are attached by. */}
+      {!changed && <NameAndKind name={name} kind={kind} onName={setName} onKind={setKind} />}
       {fields[kind].map((part) => (
         <div key={part}>
           <label htmlFor={`connection-${part}`}>{say(`databases.${part}`)}</label>
@@ -99,5 +82,47 @@ export function ConnectionDialog({ taken, onClose }: ConnectionDialogProps) {
       ))}
       <p className="dialog-note">{say('databases.secret')}</p>
     </FormDialog>
+  );
+}
+
+interface NameAndKindProps {
+  name: string;
+  kind: Kind;
+  onName: (name: string) => void;
+  onKind: (kind: Kind) => void;
+}
+
+function NameAndKind({ name, kind, onName, onKind }: NameAndKindProps) {
+  return (
+    <>
+      <label htmlFor="connection-name">{say('databases.name')}</label>
+      <input
+        id="connection-name"
+        className="bt-input"
+        autoComplete="off"
+        spellCheck={false}
+        maxLength={40}
+        value={name}
+        // What a name may have; a space becomes the stroke people mean by it.
+        onChange={(event) =>
+          onName(
+            event.target.value
+              .replaceAll(' ', '-')
+              .replace(/[^A-Za-z0-9_-]/g, '')
+              .replace(/^[^A-Za-z]+/, ''),
+          )
+        }
+      />
+      <Segments
+        id="connection-kind"
+        label={say('databases.kind')}
+        value={kind}
+        options={[
+          { key: 'postgresql', label: say('databases.postgresql') },
+          { key: 'sqlite', label: say('databases.sqlite') },
+        ]}
+        onChange={onKind}
+      />
+    </>
   );
 }

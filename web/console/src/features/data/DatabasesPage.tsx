@@ -16,10 +16,10 @@ export function DatabasesPage() {
   usePageTitle(say('data.parts.databases'));
   const session = useSession();
   const { data: databases, problem, reload } = useAnswer(['databases'], () => answer(api.GET('/api/databases')));
-  const [open, setOpen] = useState(false);
+  const [open, setOpen] = useState<'new' | DatabaseInfo>();
   const administers = may(session, 'administer');
   const connect = administers && (
-    <button type="button" className="button primary" onClick={() => setOpen(true)}>
+    <button type="button" className="button primary" onClick={() => setOpen('new')}>
       {say('databases.connect')}
     </button>
   );
@@ -34,12 +34,15 @@ export function DatabasesPage() {
           {connect || <p>{say('databases.askAdministrator')}</p>}
         </div>
       )}
-      {!empty && <ConnectionTable databases={databases ?? none} administers={administers} onChanged={() => void reload()} />}
+      {!empty && (
+        <ConnectionTable databases={databases ?? none} administers={administers} onChange={setOpen} onRemoved={() => void reload()} />
+      )}
       {open && (
         <ConnectionDialog
           taken={(databases ?? none).map((each) => each.name)}
+          changed={open === 'new' ? undefined : open}
           onClose={(name) => {
-            setOpen(false);
+            setOpen(undefined);
             if (name) navigate('data', 'databases', name);
           }}
         />
@@ -51,14 +54,15 @@ export function DatabasesPage() {
 interface ConnectionTableProps {
   databases: readonly DatabaseInfo[];
   administers: boolean;
-  onChanged: () => void;
+  onChange: (database: DatabaseInfo) => void;
+  onRemoved: () => void;
 }
 
-function ConnectionTable({ databases, administers, onChanged }: ConnectionTableProps) {
+function ConnectionTable({ databases, administers, onChange, onRemoved }: ConnectionTableProps) {
   const [refusal, setRefusal] = useState<string>();
   const remove = (name: string) => {
     if (!window.confirm(say('databases.removeAsk', name))) return;
-    answer(api.DELETE('/api/databases/{name}', { params: { path: { name } } })).then(onChanged, (error: Error) =>
+    answer(api.DELETE('/api/databases/{name}', { params: { path: { name } } })).then(onRemoved, (error: Error) =>
       setRefusal(error.message),
     );
   };
@@ -77,27 +81,35 @@ function ConnectionTable({ databases, administers, onChanged }: ConnectionTableP
             </tr>
           </thead>
           <tbody>
-            {databases.map(({ name, kind, address: where, entities, problem, isFixed }) => (
-              <tr key={name}>
-                <td data-label={say('databases.connection')}>
-                  <a href={address('data', 'databases', name)}>{name}</a>
-                </td>
-                <td data-label={say('databases.where')}>
-                  {say(kind === 'sqlite' ? 'databases.sqlite' : 'databases.postgresql')}, <bdi className="mono-inline">{where}</bdi>
-                </td>
-                <td data-label={say('databases.entities')}>{entities.length === 0 ? say('databases.noEntities') : entities.length}</td>
-                <td data-label={say('layoutsPage.state')}>
-                  {problem ? <span className="bad-text">{problem}</span> : say('databases.answers')}
-                </td>
-                <td>
-                  {administers && !isFixed && entities.length === 0 && (
-                    <button type="button" className="bt-link" onClick={() => remove(name)}>
-                      {say('databases.remove')}
-                    </button>
-                  )}
-                </td>
-              </tr>
-            ))}
+            {databases.map((database) => {
+              const { name, kind, address: where, entities, problem, isFixed } = database;
+              return (
+                <tr key={name}>
+                  <td data-label={say('databases.connection')}>
+                    <a href={address('data', 'databases', name)}>{name}</a>
+                  </td>
+                  <td data-label={say('databases.where')}>
+                    {say(kind === 'sqlite' ? 'databases.sqlite' : 'databases.postgresql')}, <bdi className="mono-inline">{where}</bdi>
+                  </td>
+                  <td data-label={say('databases.entities')}>{entities.length === 0 ? say('databases.noEntities') : entities.length}</td>
+                  <td data-label={say('layoutsPage.state')}>
+                    {problem ? <span className="bad-text">{problem}</span> : say('databases.answers')}
+                  </td>
+                  <td>
+                    {administers && !isFixed && (
+                      <button type="button" className="bt-link" onClick={() => onChange(database)}>
+                        {say('databases.change')}
+                      </button>
+                    )}{' '}
+                    {administers && !isFixed && entities.length === 0 && (
+                      <button type="button" className="bt-link" onClick={() => remove(name)}>
+                        {say('databases.remove')}
+                      </button>
+                    )}
+                  </td>
+                </tr>
+              );
+            })}
           </tbody>
         </table>
       </div>
