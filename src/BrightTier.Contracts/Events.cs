@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace BrightTier.Contracts;
 
 // What the data of each event of the stream is; the stream itself is text/event-stream (WHATWG HTML, 9.2).
@@ -8,8 +10,8 @@ namespace BrightTier.Contracts;
 public sealed record HelloEvent(long? Release = null, string? Stream = null);
 
 /// <summary>Another release is current for whoever listens.</summary>
-/// <param name="Within">Within how many milliseconds it is to be read, at a moment the client draws: 0 where few listen.</param>
-public sealed record ReleaseEvent(long Release, int Within);
+/// <param name="Within">Within how many milliseconds it is to be read, at a moment the client draws; absent where few listen.</param>
+public sealed record ReleaseEvent(long Release, [property: JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingDefault)] int Within = 0);
 
 /// <summary>A draft was changed, or an approval of it was given or taken back.</summary>
 /// <param name="Revision">The draft's, now.</param>

@@ -53,9 +53,8 @@ public sealed class Broadcaster
     private const int InARow = 500;
 
     /// <summary>
-    /// Within how many milliseconds all who listen here ask for something anew, each at a moment of her own: people who work meanwhile are
-    /// not kept
-    /// waiting by ten thousand forms. 0 where they are few.
+    /// Within how many milliseconds all who listen here ask for something anew, each at a moment of her own: people who work meanwhile
+    /// are not kept waiting by ten thousand forms. 0 where they are few.
     /// </summary>
     public int Within => Open <= AtOnce ? 0 : (int)(1_000L * Open / ASecond);
 

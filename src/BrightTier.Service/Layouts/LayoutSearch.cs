@@ -86,7 +86,7 @@ internal sealed class LayoutSearch(DraftDocuments drafts, CurrentRelease release
         while (summaries.Count < most && await drafts.Known(DocumentKind.Layout, cancel, after, most) is { Count: > 0 } page)
         {
             summaries.AddRange(
-                page.Where(draft => IsArchived(draft) == archived).Take(most - summaries.Count).Select(draft => Summary(draft, facts))
+                page.Where(draft => IsListed(draft, archived)).Take(most - summaries.Count).Select(draft => Summary(draft, facts))
             );
             after = page[^1].Row.Key;
         }
@@ -97,9 +97,7 @@ internal sealed class LayoutSearch(DraftDocuments drafts, CurrentRelease release
     private async Task<FoundLayouts> Seek(HttpContext http, Sought sought, CancellationToken cancel)
     {
         var facts = await Facts(http, cancel);
-        var all = (await drafts.Known(DocumentKind.Layout, cancel))
-            .Where(draft => IsArchived(draft) == sought.State is "archived")
-            .ToList();
+        var all = (await drafts.Known(DocumentKind.Layout, cancel)).Where(draft => IsListed(draft, sought.State is "archived")).ToList();
         var found = all.Where(draft => IsSought(draft, sought, facts));
         var sorted = sought.Sort is "title"
             ? found.OrderBy(draft => TitleOf(draft, facts), facts.Titles)
@@ -128,7 +126,8 @@ internal sealed class LayoutSearch(DraftDocuments drafts, CurrentRelease release
     }
 
     /// <summary>One that cannot be read is in use.</summary>
-    private static bool IsArchived(KnownDraft draft) => LayoutOf(draft)?.IsArchived ?? false;
+    private static bool IsListed(KnownDraft draft, bool archived) =>
+        draft.Damage is not null ? !archived : LayoutOf(draft) is { } layout && layout.IsArchived == archived;
 
     private static Layout? LayoutOf(KnownDraft draft) => (draft.Document as Document.OfLayout)?.Layout;
 

@@ -4084,7 +4084,8 @@ export interface components {
             release: number;
             /**
              * Format: int32
-             * @description Within how many milliseconds it is to be read, at a moment the client draws: 0 where few listen.
+             * @description Within how many milliseconds it is to be read, at a moment the client draws; absent where few listen.
+             * @default 0
              */
             within: number;
         };
