@@ -23,7 +23,7 @@ internal static class ReleaseAnswers
 
         var before = await Before(row, store, cancel);
         var rollout = (await store.Rollouts(cancel)).FirstOrDefault(rollout => rollout.Release == number);
-        return Info(row, before, Over(before, row), rollout, releases.Default.Number);
+        return Info(row, before, Over(before, row), rollout, releases.Active);
     }
 
     /// <summary>What its base has of the documents of a release: each asked for where they are few, all at once where they are
@@ -74,9 +74,12 @@ internal static class ReleaseAnswers
         ImmutableDictionary<(string Kind, string Key), string> before,
         ImmutableDictionary<(string Kind, string Key), string> after,
         RolloutRow? rollout,
-        long current
+        ActiveReleases served
     )
     {
+        // What is told of a release that goes out in steps is what people are served here, not what is written down and not yet served.
+        var current = served.Everyone.Number;
+        var staged = served.Staged is { } some && some.Snapshot.Number == row.Number ? some.Audience.Terms : null;
         ReleaseDocument[] documents =
         [
             .. row
@@ -97,6 +100,7 @@ internal static class ReleaseAnswers
         ];
         var state =
             row.Number == current ? "current"
+            : staged is not null ? RolloutRow.Staged
             : rollout?.State is RolloutRow.Staged or RolloutRow.Cancelled or RolloutRow.Stopped ? rollout.State
             : "past";
         return new ReleaseInfo(
@@ -109,7 +113,7 @@ internal static class ReleaseAnswers
             documents,
             state,
             row.Base,
-            rollout is null ? null : Audience.Read(rollout.Terms) with { Share = rollout.Share },
+            staged ?? (rollout is null ? null : Audience.Read(rollout.Terms) with { Share = rollout.Share }),
             rollout?.Reason is { } why ? FailedSaves.Read(why).Told.ToString() : null,
             row.OverrideReason,
             documents.Length,
@@ -152,11 +156,11 @@ internal static class ReleaseAnswers
             hashes[row.Number] = Over(row.Partial ? hashes.GetValueOrDefault(row.Base, none) : none, row);
         }
 
-        var current = releases.Default.Number;
+        var served = releases.Active;
         return
         [
             .. rows.Select(row =>
-                Info(row, hashes.GetValueOrDefault(row.Base, none), hashes[row.Number], rollouts.GetValueOrDefault(row.Number), current)
+                Info(row, hashes.GetValueOrDefault(row.Base, none), hashes[row.Number], rollouts.GetValueOrDefault(row.Number), served)
             ),
         ];
     }
