@@ -1,6 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { TreeNode } from '#layout';
 import { queueStore } from '../src/features/designer/offlineQueue.ts';
+import { besides } from '../src/features/designer/measures.ts';
+import { briefly } from '../src/features/designer/names.ts';
 import { within, widthsOf } from '../src/features/designer/WidthScale.tsx';
 import { keyOf } from '../src/shell/keys.ts';
 
@@ -41,6 +43,19 @@ describe('the scale of widths', () => {
   it('keeps a sheet within what can be looked at', () => {
     expect([within(10), within(480.4), within(9_000), within(Number.NaN)]).toEqual([280, 480, 1600, 280]);
   });
+});
+
+it('draws a form and the one beside it as large as both are seen whole', () => {
+  expect(besides(650, undefined, 776)).toEqual({ beside: undefined, zoom: 1 });
+  const zoomed = [2000, 1100, 776, 400].map((room) => besides(650, 390, room).zoom);
+  expect(zoomed).toEqual([1, 0.88, 0.6, 0.5]);
+});
+
+it('says of a name the words that fit', () => {
+  expect(briefly('Vessel', 8)).toBe('Vessel');
+  expect(briefly('Vessel for visitors', 12)).toBe('Vessel for…');
+  expect(briefly('Donaudampfschifffahrt', 8)).toBe('Donaudam…');
+  expect(briefly('👩🏽‍🚀👩🏽‍🚀👩🏽‍🚀', 2)).toBe('👩🏽‍🚀👩🏽‍🚀…');
 });
 
 it('makes a key of what somebody calls a thing', () => {

@@ -7,6 +7,7 @@ import { OthersMarks } from './OthersMarks.tsx';
 import { Rename } from './Rename.tsx';
 import { Sizes } from './Sizes.tsx';
 import { TabOrder } from './TabOrder.tsx';
+import { briefly } from './names.ts';
 
 const changes = { added: 'mark.added', moved: 'mark.moved', changed: 'mark.changed' } as const;
 
@@ -53,7 +54,7 @@ export function CanvasMarks({
         <div key={id} className="mark-selected" data-for={id}>
           {id === selected &&
             (props.renaming === undefined ? (
-              <span className="mark-name">{selection.length > 1 ? say('common.selected', selection.length) : nameOf(id)}</span>
+              <span className="mark-name">{selection.length > 1 ? say('common.selected', selection.length) : briefly(nameOf(id), 26)}</span>
             ) : (
               <Rename
                 name={props.renaming}

@@ -5,7 +5,7 @@ import { address } from '../../shell/location.ts';
 import { Approval, useApprovals } from '../releases/index.ts';
 import type { Draft, DraftState } from './draftState.ts';
 import { rangeOf, type WidthInfo } from './VariantPane.tsx';
-import { nounOf } from './names.ts';
+import { briefly, nounOf } from './names.ts';
 import { rich } from '../../shell/configurator/rich.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
@@ -42,6 +42,7 @@ export function DesignerBar({
   const draft = state.draft!;
   const approvals = useApprovals(draft.revision);
   const ahead = aheadOf(draft);
+  const brief = briefly(title, 30);
   return (
     <header className="designer-bar" data-pane>
       <a
@@ -53,7 +54,11 @@ export function DesignerBar({
       <div className="changing" data-width={width && widths.findIndex((each) => each.name === width) + 1}>
         {rich(
           may(session, 'configure') ? 'designerBar.changing' : 'designerBar.viewing',
-          isPiece ? <h1>{say('common.thePiece', title)}</h1> : <b>{say('common.layoutName', title, nounOf(draft.tree))},</b>,
+          isPiece ? (
+            <h1 title={title}>{say('common.thePiece', brief)}</h1>
+          ) : (
+            <b title={title}>{say('common.layoutName', brief, nounOf(draft.tree))},</b>
+          ),
         )}{' '}
         {!isPiece && <WidthChoice tree={draft.tree} widths={widths} width={width} onWidth={onWidth} />}
         <span>{stateOf(draft)}</span>

@@ -5,6 +5,7 @@ import { isItem, kindOf, placeAt, type Edge, type Facts, type Place, type Subjec
 import type { Finding } from '../../api/client.ts';
 import { Rename } from './Rename.tsx';
 import { say } from '../../shell/configurator/texts.ts';
+import { briefly } from './names.ts';
 
 interface Entry {
   id: string;
@@ -169,7 +170,13 @@ function Line({ entry, level, fold }: { entry: Entry; level: number; fold: strin
       ) : (
         <span className="outline-fold" />
       )}
-      {writing ? <Rename name={renaming} onDone={onRename} /> : <span className="outline-name">{entry.name}</span>}
+      {writing ? (
+        <Rename name={renaming} onDone={onRename} />
+      ) : (
+        <span className="outline-name" title={entry.name}>
+          {briefly(entry.name, 60)}
+        </span>
+      )}
       {entry.finding && (
         <span className="outline-finding" data-severity={entry.finding} aria-label={entry.finding}>
           ●

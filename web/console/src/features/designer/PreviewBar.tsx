@@ -1,5 +1,6 @@
 import type { RecordName } from '../../api/client.ts';
 import type { PreviewContext } from './usePreviewForm.ts';
+import { besides, deskRoom } from './measures.ts';
 import { samples } from './samples.ts';
 import { useSession } from '../../shell/hooks.ts';
 import { Popover } from '../../ui/Popover.tsx';
@@ -94,7 +95,7 @@ function MoreOptions({ context, editable, trying, onChange }: MoreOptionsProps) 
             { key: '', label: say('previewBar.alone') },
             ...[390, 768, 1200].map((width) => ({ key: `${width}`, label: say('previewBar.besidePx', width) })),
           ]}
-          onChange={(beside) => onChange({ beside: Number(beside) || undefined })}
+          onChange={(beside) => onChange(besides(context.width, Number(beside) || undefined, deskRoom()))}
         />
       </label>
       <label className="popover-line">
@@ -102,7 +103,9 @@ function MoreOptions({ context, editable, trying, onChange }: MoreOptionsProps) 
         <Select
           label={say('previewBar.zoom')}
           value={`${context.zoom}`}
-          options={[1, 0.75, 0.5].map((zoom) => ({ key: `${zoom}`, label: `${zoom * 100} %` }))}
+          options={[...new Set([context.zoom, 1, 0.75, 0.5])]
+            .toSorted((a, b) => b - a)
+            .map((zoom) => ({ key: `${zoom}`, label: `${Math.round(zoom * 100)} %` }))}
           onChange={(zoom) => onChange({ zoom: Number(zoom) })}
         />
       </label>

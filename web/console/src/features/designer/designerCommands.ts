@@ -3,6 +3,7 @@ import type { EntityInfo } from '../../api/client.ts';
 import type { Command } from './commands.ts';
 import { flowing, partsFor } from './parts.ts';
 import type { PreviewContext } from './usePreviewForm.ts';
+import { besides, deskRoom } from './measures.ts';
 import { namingProperty } from './names.ts';
 import { say, spoken } from '../../shell/configurator/texts.ts';
 
@@ -209,7 +210,7 @@ const ofPreview = (doing: CommandContext): Command[] => [
   {
     about: 'preview',
     name: doing.context.beside ? say('designerCommands.previewOneWidth') : say('designerCommands.previewBesideAPhone'),
-    run: () => doing.look({ beside: doing.context.beside ? undefined : 390 }),
+    run: () => doing.look(besides(doing.context.width, doing.context.beside ? undefined : 390, deskRoom())),
   },
   { about: 'preview', name: say('designerCommands.previewInEveryRole'), run: () => doing.look({ role: '' }) },
   ...doing.roles.map((role): Command => ({

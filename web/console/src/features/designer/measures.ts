@@ -16,3 +16,20 @@ export function unitsAt(row: DOMRect, cell: DOMRect, x: number, gap: number, rig
   const reach = rightToLeft ? cell.right - x : x - cell.left;
   return Math.max(1, Math.min(12, Math.round((reach + gap) / unit)));
 }
+
+/** What is around a form: its sheet's own edges, and what lies between two sheets and around them, in pixels. */
+const [edges, between] = [58, 72];
+
+/**
+ * The form at another width beside it, drawn as large as both are seen whole.
+ * @param beside The other width; undefined for the form alone, which is drawn as large as it is.
+ * @param room The pixels there are for both.
+ */
+export function besides(width: number, beside: number | undefined, room: number): { beside: number | undefined; zoom: number } {
+  const whole = width + (beside ?? 0) + 2 * edges;
+  const zoom = beside === undefined ? 1 : Math.max(0.5, Math.min(1, Math.floor((100 * (room - between)) / whole) / 100));
+  return { beside, zoom };
+}
+
+/** The pixels there are for sheets on the desk. */
+export const deskRoom = (): number => document.querySelector('.sheet-frame')?.clientWidth ?? Infinity;

@@ -14,6 +14,18 @@ const nouns: Record<string, TextKey> = {
 /** What a layout of this kind is called. */
 export const nounOf = (tree: TreeNode): string => say(nouns[String(tree.properties['kind'] ?? 'full')] ?? 'layoutNoun.full');
 
+/**
+ * A name where there is little room for it: the words of it that fit, and that there is more.
+ * @param most The letters there is room for.
+ */
+export function briefly(name: string, most: number): string {
+  const letters = [...new Intl.Segmenter().segment(name)].map((each) => each.segment);
+  if (letters.length <= most) return name;
+  const fits = letters.slice(0, most).join('');
+  const end = fits.search(/\s\S*$/);
+  return `${end > 0 ? fits.slice(0, end) : fits}…`;
+}
+
 const kinds: Record<Kind, TextKey> = {
   layout: 'kind.layout',
   slot: 'kind.slot',
