@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react';
 import type { FormStore } from '#form';
 import { isList } from '#layout';
 import { Form } from '../../shell/Form.tsx';
@@ -7,9 +7,11 @@ import { boxesOf, setBox } from './boxes.ts';
 import type { CanvasProps } from './canvasProps.ts';
 import { CanvasMarks } from './CanvasMarks.tsx';
 import { DesignSurface } from './designSurface.ts';
-import { ListSheet } from './ListSheet.tsx';
 import { useCanvasDrag } from './useCanvasDrag.ts';
 import { usePointer } from './usePointer.ts';
+
+// What is not there at first is fetched when it is.
+const ListSheet = lazy(() => import('./ListSheet.tsx').then((module) => ({ default: module.ListSheet })));
 
 /**
  * The form itself, drawn by the form package and untouched, under a transparent layer that does all the designing: it finds what lies under
@@ -54,11 +56,13 @@ export function Canvas(props: CanvasProps) {
       }}
     >
       {isList(tree) ? (
-        <ListSheet
-          store={store}
-          filter={typeof tree.properties['filter'] === 'string' ? tree.properties['filter'] : ''}
-          width={props.width}
-        />
+        <Suspense>
+          <ListSheet
+            store={store}
+            filter={typeof tree.properties['filter'] === 'string' ? tree.properties['filter'] : ''}
+            width={props.width}
+          />
+        </Suspense>
       ) : (
         <Form store={store} page={page} onPage={onPage} beforeDrawing={beforeDrawing} />
       )}

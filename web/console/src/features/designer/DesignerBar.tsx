@@ -4,7 +4,7 @@ import { may } from '../../shell/session.ts';
 import { address } from '../../shell/location.ts';
 import { Approval, useApprovals } from '../releases/index.ts';
 import type { Draft, DraftState } from './draftState.ts';
-import { rangeOf, type WidthInfo } from './VariantPane.tsx';
+import { rangeOf, type WidthInfo } from './variants.ts';
 import { briefly, nounOf } from './names.ts';
 import { rich } from '../../shell/configurator/rich.ts';
 import { say } from '../../shell/configurator/texts.ts';

@@ -23,7 +23,7 @@ const lines = (text: string) =>
     .map((line) => line.trim())
     .filter(Boolean);
 
-interface PatternPropertyProps {
+export interface PatternPropertyProps {
   id: string;
   node: TreeNode;
   name: string;

@@ -1,18 +1,8 @@
 import { variantOf, type Edit, type TreeNode } from '#layout';
-import type { FieldInfo, Session } from '../../api/client.ts';
+import type { FieldInfo } from '../../api/client.ts';
 import { CopyToLayout } from './CopyToLayout.tsx';
-import { beginVariant, describeOverride } from './variants.ts';
+import { beginVariant, describeOverride, rangeOf, type WidthInfo } from './variants.ts';
 import { say } from '../../shell/configurator/texts.ts';
-
-export type WidthInfo = Session['application']['widths'][number];
-
-/** A width in pixels, as people think of windows. */
-export const rangeOf = ({ from, below }: WidthInfo) =>
-  below === null || below === undefined
-    ? say('widthRange.from', from * 16)
-    : from === 0
-      ? say('widthRange.upTo', below * 16 - 1)
-      : say('widthRange.between', from * 16, below * 16 - 1);
 
 interface VariantPaneProps {
   tree: TreeNode;

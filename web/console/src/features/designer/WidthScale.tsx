@@ -1,6 +1,6 @@
 import { useRef } from 'react';
 import { variantOf, type TreeNode } from '#layout';
-import { rangeOf, type WidthInfo } from './VariantPane.tsx';
+import { rangeOf, type WidthInfo } from './variants.ts';
 import { say } from '../../shell/configurator/texts.ts';
 
 /** The widths a sheet can have, in pixels. */

@@ -1,7 +1,18 @@
 import { changeOf, editOf, find, walk, type Edit, type NewNode, type TreeNode } from '#layout';
+import type { Session } from '../../api/client.ts';
 import { textIn } from '../../shell/localTexts.ts';
 import { nameOf } from './names.ts';
 import { say } from '../../shell/configurator/texts.ts';
+
+export type WidthInfo = Session['application']['widths'][number];
+
+/** A width in pixels, as people think of windows. */
+export const rangeOf = ({ from, below }: WidthInfo) =>
+  below === null || below === undefined
+    ? say('widthRange.from', from * 16)
+    : from === 0
+      ? say('widthRange.upTo', below * 16 - 1)
+      : say('widthRange.between', from * 16, below * 16 - 1);
 
 /** Makes a width's own form: from everything, or with everything hidden that need not be filled in. */
 export function beginVariant(tree: TreeNode, width: string, hiding: (field: string) => boolean): Edit {

@@ -13,9 +13,9 @@ interface Texts {
 
 type File = Promise<{ default: object }>;
 
-/** The texts of each language, fetched when a page of the configurator is opened. */
-const languages: Readonly<Record<string, () => [File, File]>> = {
-  en: () => [import('./messages/en.json', { with: { type: 'json' } }), import('./grammar/messages/en.json', { with: { type: 'json' } })],
+/** The texts of each language, fetched when a page of the configurator is opened. The grammar speaks English itself. */
+const languages: Readonly<Record<string, () => [File, File?]>> = {
+  en: () => [import('./messages/en.json', { with: { type: 'json' } })],
   nl: () => [import('./messages/nl.json', { with: { type: 'json' } }), import('./grammar/messages/nl.json', { with: { type: 'json' } })],
   ar: () => [import('./messages/ar.json', { with: { type: 'json' } }), import('./grammar/messages/ar.json', { with: { type: 'json' } })],
 };
@@ -26,7 +26,7 @@ let current: Texts | undefined;
 export async function loadTexts(language: string): Promise<void> {
   const load = languages[language.split('-')[0]!] ?? languages['en']!;
   const [pages, grammar] = await Promise.all(load());
-  current = { language, pages: pages.default as Texts['pages'], grammar: grammar.default as Texts['grammar'] };
+  current = { language, pages: pages.default as Texts['pages'], grammar: (grammar?.default ?? {}) as Texts['grammar'] };
 }
 
 function texts(): Texts {
