@@ -12,24 +12,13 @@ interface FetchedProps {
 export function Fetched({ id, value, children }: FetchedProps) {
   const held = useRef(false);
   return (
-    <Suspense
-      fallback={
-        <textarea
-          id={id}
-          className="tool-input"
-          readOnly
-          value={value}
-          rows={1}
-          onFocus={() => (held.current = true)}
-          onBlur={() => (held.current = false)}
-        />
-      }
-    >
+    <Suspense fallback={<textarea id={id} className="tool-input" readOnly value={value} rows={1} onFocus={() => (held.current = true)} />}>
       {children}
       <Arrival
         run={() => {
           const control = document.getElementById(id);
           if (document.getElementById(`${id}-about`)) control?.setAttribute('aria-describedby', `${id}-about`);
+          // What goes takes the focus with it; somebody who went on has it elsewhere.
           if (held.current && document.activeElement === document.body) control?.focus();
         }}
       />
