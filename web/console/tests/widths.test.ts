@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { TreeNode } from '#layout';
 import { queueStore } from '../src/features/designer/offlineQueue.ts';
@@ -91,4 +93,9 @@ describe('changes that wait', () => {
     steps.keepSteps({ past: Array.from({ length: 300 }, (_, i) => ({ label: `Step ${i}`, edits: [] })), future: [] });
     expect([steps.steps().past.length, steps.steps().past[0]!.label]).toEqual([200, 'Step 100']);
   });
+});
+
+it('spells a name of another script in the letters keys have, as the service does', () => {
+  const vectors = JSON.parse(readFileSync(join(process.cwd(), '../tests/vectors/keys.json'), 'utf8')) as { name: string; key: string }[];
+  expect(vectors.map(({ name }) => ({ name, key: keyOf(name, []) }))).toEqual(vectors);
 });
