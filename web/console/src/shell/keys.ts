@@ -1,4 +1,4 @@
-/** Letters that are spelt in those that keys have: ICAO Doc 9303, ISO 843; Keys.cs has the same, with those that are letters under accents. */
+/** Letters spelt in those that keys have: ICAO Doc 9303, ISO 843; Keys.cs has the same, with those that are letters under accents. */
 const spellings =
   'đð=d ħ=h ı=i ŀł=l ø=o ŧ=t ß=ss æ=ae œ=oe þ=th ' +
   'а=a б=b в=v гґ=g д=d еэ=e є=ie ж=zh з=z иі=i к=k л=l м=m н=n о=o п=p р=r с=s т=t у=u ф=f х=kh ц=ts ч=ch ш=sh щ=shch ы=y ' +

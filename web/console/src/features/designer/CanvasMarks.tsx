@@ -1,4 +1,3 @@
-import { lazy, Suspense } from 'react';
 import type { RefObject } from 'react';
 import { find, type TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
@@ -6,17 +5,9 @@ import type { CanvasProps } from './canvasProps.ts';
 import { FindingMarks } from './FindingMarks.tsx';
 import { OthersMarks } from './OthersMarks.tsx';
 import { Rename } from './Rename.tsx';
+import { Sizes } from './Sizes.tsx';
 import { TabOrder } from './TabOrder.tsx';
-import type { SizesProps } from './Sizes.tsx';
 import { briefly } from './names.ts';
-
-// What is not there at first is fetched when it is.
-const FetchedSizes = lazy(() => import('./Sizes.tsx').then((module) => ({ default: module.Sizes })));
-const Sizes = (props: SizesProps) => (
-  <Suspense>
-    <FetchedSizes {...props} />
-  </Suspense>
-);
 
 const changes = { added: 'mark.added', moved: 'mark.moved', changed: 'mark.changed' } as const;
 

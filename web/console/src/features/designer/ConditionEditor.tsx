@@ -7,7 +7,7 @@ import { complete, type CompletionList } from './completion.ts';
 import { Scope } from './conditionScope.ts';
 import { ConditionVerdict, useConditionReport } from './ConditionVerdict.tsx';
 
-export interface ConditionEditorProps {
+interface ConditionEditorProps {
   id: string;
   value: string;
   label: string;

@@ -1,4 +1,3 @@
-import { lazy, Suspense } from 'react';
 import { find, type TreeNode } from '#layout';
 import { say } from '../../shell/configurator/texts.ts';
 import type { DeskActs } from './acts.ts';
@@ -9,9 +8,7 @@ import { PieceUse, PieceUses } from './PieceUses.tsx';
 import { Properties } from './Properties.tsx';
 import type { Desk } from './useDesk.ts';
 import type { Draft } from './draftState.ts';
-
-// What is not there at first is fetched when it is.
-const VariantPane = lazy(() => import('./VariantPane.tsx').then((module) => ({ default: module.VariantPane })));
+import { VariantPane } from './VariantPane.tsx';
 
 interface EndPaneProps {
   desk: Desk;
@@ -31,17 +28,15 @@ export function EndPane(props: EndPaneProps) {
       {nodes.length > 0 ? (
         <NodeProperties {...props} nodes={nodes} />
       ) : width ? (
-        <Suspense>
-          <VariantPane
-            tree={desk.base ?? draft.tree}
-            width={width}
-            widths={[...desk.widths]}
-            fields={desk.fields}
-            labels={desk.labels}
-            language={desk.context.language}
-            onEdit={(edits, label) => void desk.state.apply(edits, label)}
-          />
-        </Suspense>
+        <VariantPane
+          tree={desk.base ?? draft.tree}
+          width={width}
+          widths={[...desk.widths]}
+          fields={desk.fields}
+          labels={desk.labels}
+          language={desk.context.language}
+          onEdit={(edits, label) => void desk.state.apply(edits, label)}
+        />
       ) : (
         [tree, tree.children.find((child) => child.kind === 'body')].map(
           (node) => node && <NodeProperties key={node.id} {...props} nodes={[node]} />,

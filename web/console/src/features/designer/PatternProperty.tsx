@@ -23,7 +23,7 @@ const lines = (text: string) =>
     .map((line) => line.trim())
     .filter(Boolean);
 
-export interface PatternPropertyProps {
+interface PatternPropertyProps {
   id: string;
   node: TreeNode;
   name: string;

@@ -1,20 +1,10 @@
-import { lazy, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { flow, type Edit, type PropertyValue, type TreeNode } from '#layout';
 import { textIn, withText } from '../../shell/localTexts.ts';
 import { say } from '../../shell/configurator/texts.ts';
-import { Fetched } from './Fetched.tsx';
-import type { PatternPropertyProps } from './PatternProperty.tsx';
+import { PatternProperty } from './PatternProperty.tsx';
 import { PropertyControl } from './PropertyControl.tsx';
 import { isWide, wordOf, type PropertiesProps, type PropertyRule, type Standard } from './propertyRules.ts';
-
-// What is not there at first is fetched when it is.
-const PatternProperty = lazy(() => import('./PatternProperty.tsx').then((module) => ({ default: module.PatternProperty })));
-
-const Pattern = (props: PatternPropertyProps) => (
-  <Fetched id={props.id} value={String(props.node.properties['pattern'] ?? '')}>
-    <PatternProperty {...props} />
-  </Fetched>
-);
 
 interface PropertyProps extends PropertiesProps {
   rule: PropertyRule;
@@ -60,7 +50,7 @@ export function Property({ rule, standard: usual, hidden, ...props }: PropertyPr
         {rule.label}
       </label>
       {rule.type === 'pattern' && nodes.length === 1 ? (
-        <Pattern id={id} node={node} name={props.name} onEdit={onEdit} />
+        <PatternProperty id={id} node={node} name={props.name} onEdit={onEdit} />
       ) : (
         <PropertyControl
           rule={rule}

@@ -1,24 +1,11 @@
-import { lazy } from 'react';
 import type { PropertyValue } from '#layout';
 import type { FieldInfo } from '../../api/client.ts';
 import { say, sayGrammar } from '../../shell/configurator/texts.ts';
-import { Fetched } from './Fetched.tsx';
-import type { ConditionEditorProps } from './ConditionEditor.tsx';
+import { ConditionEditor } from './ConditionEditor.tsx';
 import { FieldsProperty } from './FieldsProperty.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { wordOf, type PropertyRule, type Standard } from './propertyRules.ts';
 import { TextInput } from './TextInput.tsx';
-
-// What is not there at first is fetched when it is.
-const ConditionEditor = lazy(() => import('./ConditionEditor.tsx').then((module) => ({ default: module.ConditionEditor })));
-
-function Condition(props: ConditionEditorProps) {
-  return (
-    <Fetched id={props.id} value={props.value}>
-      <ConditionEditor {...props} />
-    </Fetched>
-  );
-}
 
 export interface ControlProps {
   rule: PropertyRule;
@@ -41,7 +28,7 @@ const controls: Record<PropertyRule['type'], (props: ControlProps) => React.JSX.
     <TextInput id={id} lines={rule.lines} value={text} hint={standard?.value ?? ''} onDone={onText} onTyping={onTyping} />
   ),
   condition: ({ id, rule, text, onSet }) => (
-    <Condition
+    <ConditionEditor
       id={id}
       value={text}
       label={rule.label}
@@ -233,7 +220,7 @@ function FlagOrCondition({ id, value, standard, conditional, onWriting, onSet }:
         <option value="when">{say('properties.when')}</option>
       </select>
       {conditional && (
-        <Condition
+        <ConditionEditor
           id={`${id}-when`}
           value={typeof value === 'string' ? value : ''}
           hint="record.propulsion == 'sail'"

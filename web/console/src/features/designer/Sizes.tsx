@@ -6,7 +6,7 @@ import { say } from '../../shell/configurator/texts.ts';
 
 type Dimension = 'span' | 'lines' | 'units';
 
-export interface SizesProps {
+interface SizesProps {
   sheet: RefObject<HTMLDivElement | null>;
   tree: TreeNode;
   node: string;
